@@ -4,7 +4,6 @@ bolts are, welds where pieces touch."""
 from __future__ import annotations
 
 import math
-from collections import defaultdict
 from itertools import combinations
 
 import pytest
@@ -21,6 +20,7 @@ from tests.core.test_any_base_or_splice import trials as others
 from tests.core.test_any_trial import grade_of, trials
 from tests.worked.sheet import FLANGE, GIRDER, HOLLOW, WEB, data
 from tests.worked.test_base_plate import BASE
+from tests.worked.test_beam_splice import SPLICE
 
 INCH = 25.4
 GAP = 2 * INCH / 16  # of a grip that no filler fills: up to 1/16 in. on either side of a thinner web
@@ -180,13 +180,6 @@ def test_what_is_sound_by_its_rules_is_sound_in_space(data):
     note(str(data))
     made = trial.standard.solids(trial.situation, trial.sizes)
     assert faults(made) == [] and inside_one_another(made) == []
-    counted = trial.standard.quantities(trial.situation, trial.sizes)
-    placed = counted.field_bolts - (  # erection bolts of welded angles are counted, and have no place yet
-        trial.sizes["erection_bolts"].value
-        if "support_side" in trial.sizes and trial.sizes["support_side"].value == "welded"
-        else 0
-    )
-    assert counting.bolts(made, True) == placed and counting.bolts(made, False) == counted.shop_bolts
 
 
 COLUMNS = ["W12X96", "W8X31", "HSS8X8X3/8", "HSS6.000X0.250"]
@@ -255,16 +248,73 @@ def test_axes_hold_others():
     assert outer.z == pytest.approx((0.0, 0.0, 1.0)) and inner.moved(z=2.0).origin == (10.0, 0.0, 2.0)
 
 
-def fillets_of(counted) -> dict:
-    found: dict = defaultdict(float)
-    for leg, length, field in counted.fillets:
-        found[round(leg, 6), field] += length
-    return dict(found)
+KG = 7.85e-6 * INCH**3  # of a cubic inch
 
 
-@pytest.mark.parametrize("standard", ["single_plate", "double_angle", "single_angle", "shear_end_plate"])
-def test_what_is_counted_is_what_is_there(standard):
-    trial = read_trial(data({**FLANGE, "parameters": {}}, {"rows": 3}, standard=standard))
-    made, counted = (f(trial.situation, trial.sizes) for f in (trial.standard.solids, trial.standard.quantities))
-    assert counting.steel(made) == pytest.approx(counted.steel)
-    assert counting.fillets(made) == pytest.approx(fillets_of(counted))
+def made_of(base, parameters=None, **more):
+    trial = read_trial(data(base, parameters, **more))
+    return trial.standard.quantities(trial.situation, trial.sizes)
+
+
+def test_a_plate_is_counted():
+    """PL 1/4 x 4-1/2 x 11-1/2, 23 in. of 3/16 fillet in the shop, four bolts at the site. Welded to the beam in place
+    of bolts: 3 in. of lap with 1/2 in. of gap, so 3-1/2 wide, and 11-1/2 + 2 x 3 in. of fillet at the site."""
+    made = made_of(FLANGE)
+    assert made.steel == pytest.approx(4.5 * 11.5 * 0.25 * KG) and (made.field_bolts, made.shop_bolts) == (4, 0)
+    assert made.fillets == ((pytest.approx(3 / 16 * INCH), pytest.approx(23 * INCH), False),)
+    lapped = made_of(FLANGE, {"beam_side": "welded", "lap": "3 in", "gap": "1/2 in", "plate_depth": "11-1/2 in"})
+    assert lapped.steel == pytest.approx(3.5 * 11.5 * 0.25 * KG) and lapped.field_bolts == 0
+    assert lapped.field_weld == pytest.approx(17.5 * INCH)
+
+
+def test_angles_are_counted():
+    """2L4X3-1/2X5/16 (7.7 lb/ft) 8-1/2 long: three bolts in the shop, six at the site. Welded to the support: 17 in. of
+    fillet there, and two erection bolts that have no place."""
+    base = {**FLANGE, "parameters": {"angle_length": "8-1/2 in"}}
+    made = made_of(base, {"rows": 3}, standard="double_angle")
+    assert made.steel == pytest.approx(2 * 7.7 * 8.5 / 12 * 0.45359237, rel=1e-6)
+    assert (made.shop_bolts, made.field_bolts) == (3, 6)
+    welded = made_of(base, {"rows": 3, "support_side": "welded"}, standard="double_angle")
+    assert welded.field_weld == pytest.approx(17 * INCH) and (welded.shop_bolts, welded.field_bolts) == (3, 2)
+
+
+def test_a_plate_from_flange_to_flange_is_counted():
+    """W21X62 (d 21.0, tf 0.615, bf 8.24, tw 0.40): 19.77 between its flanges, 3.92 to its tips, less two corners that
+    are clipped; beyond these as deep as at the beam."""
+    sizes = {
+        "plate_fit": "full_depth",
+        "plate_run": "flange_tip",
+        "cope_length": "0 in",
+        "cope_depth": "0 in",
+        "gap": "5 in",
+    }
+    trial = read_trial(data(GIRDER, sizes))
+    (plate,) = trial.standard.solids(trial.situation, trial.sizes).pieces
+    clip = trial.situation.carrier.section.k_detail / INCH - 0.615
+    width = 5 + 1.75 + trial.sizes["edge_distance"].value / INCH
+    area = 19.77 * 3.92 - clip**2 + (width - 3.92) * trial.sizes["plate_depth"].value / INCH
+    assert plate.area / INCH**2 == pytest.approx(area, rel=1e-4)
+    (fillet,) = trial.standard.quantities(trial.situation, trial.sizes).fillets
+    assert fillet[1] / INCH == pytest.approx(2 * (19.77 - 2 * clip + 2 * (3.92 - clip)), rel=1e-4)
+
+
+def test_a_splice_is_counted():
+    """Two plates on the flanges, two on the web, eight bolts a flange and side; of unequal pieces fillers on the
+    shallower, as long as the plates there."""
+    trial = read_trial(data(SPLICE))
+    of = {name: size.value / INCH for name, size in trial.sizes.items() if isinstance(size.value, float)}
+    first = of["gap"] / 2 + of["beam_edge_distance"]
+    flange = 2 * 0.75 * of["flange_plate_width"] * 2 * (first + 3 * of["flange_pitch"] + of["flange_end_distance"])
+    web = 2 * of["plate_thickness"] * of["plate_depth"] * 2 * (first + of["edge_distance"])
+    made = trial.standard.quantities(trial.situation, trial.sizes)
+    assert made.steel == pytest.approx((flange + web) * KG)
+    assert made.field_bolts == 2 * 2 * 2 * 4 + 2 * trial.sizes["rows"].value
+
+
+def test_a_base_is_counted():
+    """20 x 20 x 1-1/2 with four washers of 3 x 3, welded all around at the site: 12 in. a rod."""
+    trial = read_trial(data(BASE, {"washers": "welded", "washer": "3 in"}))
+    made = trial.standard.quantities(trial.situation, trial.sizes)
+    washers = 4 * 9 * trial.standard.solids(trial.situation, trial.sizes).pieces[1].thickness / INCH
+    assert made.steel == pytest.approx((600 + washers) * KG) and made.rods == 4
+    assert made.field_weld == pytest.approx(4 * 12 * INCH)

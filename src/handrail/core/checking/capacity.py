@@ -195,7 +195,7 @@ def _holds(asked: Asked, situation: Situation, given: Sizes, chosen: tuple[str, 
         return Holds(name, given, chosen, 0.0, "", 0.0, 0, exc.words)
     examined = of.examine(situation, sizes, asked.code)
     broken = [r.rule for r in examined.detailing if not r.ok]
-    made = of.quantities(situation, sizes) if of.quantities else None
+    made = of.quantities(situation, sizes)
     weight, bolts = (made.steel, made.field_bolts + made.shop_bolts) if made else (0.0, 0)
     shear = _only(UNIT)
     why = "; ".join(examined.unchecked or without_forces(situation, shear)) or (

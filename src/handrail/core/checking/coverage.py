@@ -157,13 +157,7 @@ def made_of(stands: Stands, situation: Situation | None, opposite: bool = False)
     """What a connection is made of; empty where its standard does not count it, or it has no sizes. `opposite`: its
     field bolts are counted there."""
     standard = STANDARDS.get(stands.standard)
-    if (
-        standard is None
-        or standard.quantities is None
-        or not stands.sizes
-        or situation is None
-        or situation.framing not in standard.framings
-    ):
+    if standard is None or not stands.sizes or situation is None or situation.framing not in standard.framings:
         return {}
     made = standard.quantities(situation, standard.renewed(situation, stands.sizes))
     return {name: 0.0 if opposite and name == "field_bolts" else float(getattr(made, name)) for name in COUNTED}

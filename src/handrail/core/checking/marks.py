@@ -114,9 +114,9 @@ def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
         name = named.get(alike) or digest(pieces(standard, assigned.situation, sizes))
         named[alike] = name
         if name not in held:
-            made = standard.quantities(assigned.situation, sizes) if standard.quantities else None
-            bolts = made.field_bolts + made.shop_bolts + made.rods if made else 0
-            cost = made.steel + WELD_PRICE * made.weld + BOLT_PRICE * bolts if made else 0.0
+            made = standard.quantities(assigned.situation, sizes)
+            bolts = made.field_bolts + made.shop_bolts + made.rods
+            cost = made.steel + WELD_PRICE * made.weld + BOLT_PRICE * bolts
             held[name] = Piece(
                 name,
                 standard.name,
@@ -124,8 +124,8 @@ def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
                 [],
                 cost,
                 bolts,
-                made.steel if made else 0.0,
-                made.field_bolts if made else 0,
+                made.steel,
+                made.field_bolts,
             )
         held[name].connections.append(key)
     return held
@@ -229,22 +229,15 @@ def as_one(plan: Plan, stood: Mapping[str, Sizes], progress: Progress = quiet) -
         fit = [one for one in tried if one[1].sound and one[1].use <= plan.rulebook.target]
         sizes, worst = fit[0] if fit else min(tried, key=lambda one: (not one[1].sound, one[1].use))
         first = plan.assigned[plan.index[keys[0]]].situation
-        quantities = STANDARDS[standard].quantities
-        made = (
-            quantities(first, STANDARDS[standard].complete(first, dict(sizes)))
-            if quantities and first is not None
-            else None
-        )
+        assert first is not None
+        made = STANDARDS[standard].quantities(first, STANDARDS[standard].complete(first, dict(sizes)))
         once = plan.sharing.counted_with(
             {key: p.sizes for p in own for key in p.connections}
         )  # bolts that hold two are bolts of one
         stood_bolts = sum(p.bolts - (p.field_bolts if key in once else 0) for p in own for key in p.connections)
-        bolts = (
-            (made.field_bolts + made.shop_bolts + made.rods) * len(keys) - made.field_bolts * len(once) - stood_bolts
-            if made
-            else 0
-        )
-        steel = made.steel * len(keys) - sum(p.steel * len(p.connections) for p in own) if made else 0.0
+        each = made.field_bolts + made.shop_bolts + made.rods
+        bolts = each * len(keys) - made.field_bolts * len(once) - stood_bolts
+        steel = made.steel * len(keys) - sum(p.steel * len(p.connections) for p in own)
         sized.append(AsOne(standard, keys, sizes, tuple(candidates), worst, bool(fit), bolts, steel))
     return sized
 

@@ -213,13 +213,11 @@ class _Search:
         except InputError:  # a formula that has no value with it
             return None
 
-    def _quantities(self, sizes: Sizes) -> Quantities | None:
-        return self.standard.quantities(self.situation, sizes) if self.standard.quantities else None
+    def _quantities(self, sizes: Sizes) -> Quantities:
+        return self.standard.quantities(self.situation, sizes)
 
     def _more(self, sizes: Sizes) -> dict[str, float]:
         now = self._quantities(sizes)
-        if now is None or self.stood is None:
-            return {}
         return {
             name: round(getattr(now, name) - getattr(self.stood, name), 4)
             for name in ("steel", "weld", "field_bolts", "shop_bolts")

@@ -63,7 +63,7 @@ def step_down(
                     tries.append(
                         (_worth(_saved(standard, situation, now, sizes)), -worst, move.parameter, value, sizes)
                     )
-        better = [one for one in tries if one[0] > 0] or ([] if standard.quantities else tries)
+        better = [one for one in tries if one[0] > 0]
         if not better:
             break
         _, worst, name, value, now = max(better, key=lambda one: one[:2])
@@ -90,8 +90,6 @@ def _under(value: Value, least: Value) -> bool:
 
 
 def _saved(standard: Standard, situation: Situation, one: Sizes, other: Sizes) -> dict[str, float]:
-    if standard.quantities is None:
-        return {}
     a, b = standard.quantities(situation, one), standard.quantities(situation, other)
     return {
         name: round(getattr(a, name) - getattr(b, name), 4) for name in ("steel", "weld", "field_bolts", "shop_bolts")

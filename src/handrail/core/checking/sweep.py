@@ -85,7 +85,7 @@ def read_asked(standard: Standard, node: Any) -> Asked:
     ):
         raise InputError("sweep.values: a list of parameters with their values, like - rows: 3 .. 8")
     order, stop = str(node.get("order", "as_written")), str(node.get("stop", "all"))
-    if order not in ORDERS or (order != "as_written" and standard.quantities is None):
+    if order not in ORDERS:
         raise InputError(f"sweep.order: '{order}' is none of {', '.join(ORDERS)}")
     if stop not in STOPS:
         raise InputError(f"sweep.stop: '{stop}' is none of {', '.join(STOPS)}")
@@ -185,7 +185,7 @@ def _tried(number: int, standard: Standard, situation: Situation, given: Sizes, 
     words = (
         [over_strength(state.check, state.clause, worst, action, state.says, "us"), *broken] if worst > 1 else broken
     )
-    made = standard.quantities(situation, sizes) if standard.quantities else None
+    made = standard.quantities(situation, sizes)
     return Swept(
         number, sizes, "fail" if words else "pass", min(worst, CEILING), state.check, action, "; ".join(words), made
     )

@@ -36,12 +36,11 @@ class Ladder:
     def ordered(self, standard: Standard, situation: Situation, base: Sizes) -> list[Sizes]:
         """The rungs with the lightest first, or the one with fewest bolts; those that are as light in the order in
         which they were written, those that cannot be made last."""
-        if self.order == "as_written" or standard.quantities is None:
+        if self.order == "as_written":
             return list(self.rungs)
         return sorted(self.rungs, key=lambda rung: self._made_of(standard, situation, base | rung))
 
     def _made_of(self, standard: Standard, situation: Situation, sizes: Sizes) -> tuple[float, float]:
-        assert standard.quantities is not None
         try:
             made = standard.quantities(situation, standard.complete(situation, sizes))
         except InputError:

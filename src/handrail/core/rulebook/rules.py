@@ -336,13 +336,8 @@ class RuleReader:
         if isinstance(given, dict):
             self.reader.keys(given, LADDER_KEYS, "a ladder")
             order = str(given.get("order", order))
-            if order not in ORDERS or (order != "as_written" and standard.quantities is None):
-                why = (
-                    f"{standard.name} has no quantities to sort by"
-                    if order in ORDERS
-                    else f"order is one of {', '.join(ORDERS)}"
-                )
-                self.reader.wrong(given, "order", why)
+            if order not in ORDERS:
+                self.reader.wrong(given, "order", f"order is one of {', '.join(ORDERS)}")
             if ("climb" in given) is ("rungs" in given):
                 self.reader.wrong(
                     node, "ladder", "a ladder has climb (values to go through) or rungs (candidates), one of them"

@@ -51,15 +51,22 @@ class Axes:
 
     def along(self, v: Vector) -> Vector:
         """A direction of these axes as the holding ones have it."""
-        return combined((v[0], self.x), (v[1], self.y), (v[2], self.z))
+        (a, b, c), x, y, z = v, self.x, self.y, self.z
+        return (
+            a * x[0] + b * y[0] + c * z[0],
+            a * x[1] + b * y[1] + c * z[1],
+            a * x[2] + b * y[2] + c * z[2],
+        )
 
     def at(self, x: float = 0.0, y: float = 0.0, z: float = 0.0) -> Vector:
         """A place of these axes as the holding ones have it."""
-        return combined((1.0, self.origin), (x, self.x), (y, self.y), (z, self.z))
+        (a, b, c), (u, v, w) = self.origin, self.along((x, y, z))
+        return (a + u, b + v, c + w)
 
     def seen(self, point: Vector) -> Vector:
         """A place of the holding axes in these."""
-        off = combined((1.0, point), (-1.0, self.origin))
+        (a, b, c), (u, v, w) = point, self.origin
+        off = (a - u, b - v, c - w)
         return dot(off, self.x), dot(off, self.y), dot(off, self.z)
 
     def moved(self, x: float = 0.0, y: float = 0.0, z: float = 0.0) -> Axes:

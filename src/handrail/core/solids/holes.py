@@ -18,12 +18,16 @@ def holes_of(bolts: Iterable[Fastener], axes: Axes, hole: HoleSize, along: str =
     return tuple(Hole(x, y, d, long, turned if long else 0.0) for x, y, _ in seen)
 
 
-def bore_of(axes: Axes, at: Vector, across: Vector, along: Vector, hole: HoleSize, deep: float) -> Bore:
-    """A hole drilled into a bar at a place of `axes`, square to the directions `across` and `along` the force: towards
+def bores_at(
+    axes: Axes, places: Iterable[Vector], across: Vector, along: Vector, hole: HoleSize, deep: float
+) -> tuple[Bore, ...]:
+    """Holes drilled into a bar at places of `axes`, square to the directions `across` and `along` the force: towards
     their vector product."""
     d, long, with_force = slot(hole)
-    here = axes.moved(*at)
-    return Bore(here.with_(along, combined((-1.0, across))) if with_force else here.with_(across, along), deep, d, long)
+    x, y = axes.along(across), axes.along(along)
+    if with_force:
+        x, y = y, combined((-1.0, x))
+    return tuple(Bore(Axes(axes.at(*place), x, y), deep, d, long) for place in places)
 
 
 def slot(hole: HoleSize) -> tuple[float, float, bool]:

@@ -164,7 +164,8 @@ Piece = Plate | Bar
 @dataclass(frozen=True)
 class Solids:
     """A connection: the `members` that it holds, as far as they are near, its own pieces, bolts and welds; rods, and
-    `bars` in concrete; the `ground` that it stands on, which is cast around what stands in it."""
+    `bars` in concrete; the `ground` that it stands on, which is cast around what stands in it. `erection` bolts hold it
+    until it is welded, wherever the shop puts them."""
 
     members: tuple[Bar, ...]
     pieces: tuple[Piece, ...]
@@ -173,6 +174,7 @@ class Solids:
     rods: tuple[Rod, ...] = ()
     bars: tuple[Rebar, ...] = ()
     ground: tuple[Plate, ...] = ()
+    erection: int = 0
 
     def named(self, name: str) -> Piece:
         """A member or a piece by its name."""

@@ -15,7 +15,8 @@ STEPS = 6  # to a quarter of a circle
 @lru_cache(maxsize=1024)
 def profile(s: Section) -> Profile:
     """The outline of a section: an I-shape or a channel centred on the middle of its web, a hollow one on its axis, its
-    top at y = 0; an angle with its heel at the origin, its longer leg along y. Raises ValueError for others."""
+    top at y = 0; an angle with its heel at the origin, its longer leg along y. Others are as wide and deep as they are
+    said to be."""
     if s.open or s.channel:
         return (_flanged(s),)
     if s.round:
@@ -26,7 +27,8 @@ def profile(s: Section) -> Profile:
         return tuple((x, y - s.d / 2) for x, y in outer), tuple((x, y - s.d / 2) for x, y in inner)
     if s.family == "L":
         return (ell(min(s.d, s.bf), max(s.d, s.bf), s.wall),)
-    raise ValueError(f"{s.name} has no profile")
+    half, deep = max(s.bf, s.wall, 1.0) / 2, max(s.d, 1.0)
+    return (((-half, -deep), (half, -deep), (half, 0.0), (-half, 0.0)),)
 
 
 def ell(along_x: float, along_y: float, t: float) -> tuple[Point, ...]:

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-STEEL = 7.85e-6  # kg/mm^3
+from handrail.core.solids import counting
+from handrail.core.solids.counting import STEEL
+from handrail.core.solids.pieces import Solids
 
 
 @dataclass(frozen=True)
@@ -29,6 +31,8 @@ class Quantities:
         return sum(length for _, length, field in self.fillets if field)
 
 
-def plate(thickness: float, width: float, depth: float) -> float:
-    """Of a plate, kg."""
-    return thickness * width * depth * STEEL
+def counted(solids: Solids) -> Quantities:
+    """What solids are made of; erection bolts have no place and are counted with those of the site."""
+    fillets = tuple((leg, length, field) for (leg, field), length in counting.fillets(solids).items())
+    field_bolts = counting.bolts(solids, True) + solids.erection
+    return Quantities(counting.bolts(solids, False), field_bolts, counting.steel(solids), fillets, len(solids.rods))

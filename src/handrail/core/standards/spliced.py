@@ -12,7 +12,7 @@ from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import FlangeSide, WebSide
 from handrail.core.quantities.units import INCH
 from handrail.core.solids.axes import Axes, X, Y, Z, combined
-from handrail.core.solids.holes import bore_of, holes_of
+from handrail.core.solids.holes import bores_at, holes_of
 from handrail.core.solids.pieces import Bar, Bore, Fastener, Plate, Point, Solids, Weld
 from handrail.core.solids.profiles import profile
 
@@ -142,8 +142,8 @@ class Webs:
     def bores(self, k: int) -> list[Bore]:
         """In a piece's web."""
         at, web = self.line.at, self.line.pieces[k].section.tw
-        seen = [at.seen(bolt.axes.origin) for bolt in self.bolts[k]]
-        return [bore_of(at, (x, web / 2, z), X, Z, self.holes[1], web) for x, _, z in seen]
+        seen = (at.seen(bolt.axes.origin) for bolt in self.bolts[k])
+        return list(bores_at(at, ((x, web / 2, z) for x, _, z in seen), X, Z, self.holes[1], web))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -277,13 +277,13 @@ class Flanges:
 
     def bores(self, k: int) -> list[Bore]:
         """In a piece's flanges, from outside."""
-        at, found = self.line.at, []
-        for bolt in self.bolts[k]:
-            x, y, z = at.seen(bolt.axes.origin)
-            side = 0 if z > (self.outer[0] + self.outer[1]) / 2 else 1
+        at = self.line.at
+        found: list[Bore] = []
+        seen = [at.seen(bolt.axes.origin) for bolt in self.bolts[k]]
+        for side, across in ((0, Y), (1, combined((-1.0, Y)))):
             out, in_ = self._steel(k, side)
-            across, along = (Y, X) if side == 0 else (combined((-1.0, Y)), X)
-            found.append(bore_of(at, (x, y, out), across, along, self.hole, abs(out - in_)))
+            own = ((x, y, out) for x, y, z in seen if (z < sum(self.outer) / 2) is bool(side))
+            found += bores_at(at, own, across, X, self.hole, abs(out - in_))
         return found
 
 

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from difflib import get_close_matches
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 from handrail.core.actions import Actions
@@ -19,7 +19,7 @@ from handrail.core.limit_state import DetailingRule, LimitState
 from handrail.core.solids.pieces import Solids
 from handrail.core.standards.figures import Bearing, Flow
 from handrail.core.standards.formulas import fits, formula, is_formula
-from handrail.core.standards.quantities import Quantities
+from handrail.core.standards.quantities import Quantities, counted
 from handrail.core.standards.sizes import ASKED, Parameter, Sized, Sizes, Value, length, text
 
 
@@ -139,9 +139,8 @@ class Standard:
     sizes are found and changed; `brief` the sizes that a list shows and `summary` their text; `through` says whether
     its bolts go through the support, and so hold a connection across too; then `shared` are the sizes that both have
     alike, and `opposite` gives what (situation, sizes) of one ask of the other in its situation. `acted` gives the
-    actions with what the sizes ask of it besides, `dropped` says what of them that takes the place of. `quantities` are
-    what it is made of, `solids` its pieces in place, in the joint's axes. `figures` shows how it works under each
-    combination."""
+    actions with what the sizes ask of it besides, `dropped` says what of them that takes the place of. `solids` are
+    its pieces in place, in the joint's axes. `figures` shows how it works under each combination."""
 
     name: str
     title: str
@@ -152,6 +151,7 @@ class Standard:
     complete: Callable[[Situation, Sizes], Sizes]
     examine: Callable[[Situation, Sizes, Code], Examined]
     strengths: Callable[[Situation, Sizes, Code, bool], list[LimitState]]
+    solids: Callable[[Situation, Sizes], Solids]
     draw: Callable[..., Scene]  # (situation, sizes, system of units)
     negligible: Callable[[Situation, Sizes], dict[str, Negligible]]
     changing: Changing
@@ -164,9 +164,11 @@ class Standard:
     dropped: Callable[[Situation, Sizes, Code, Actions], list[tuple[str, ...]]] = (
         lambda situation, sizes, code, actions: [()] * len(actions.V)
     )
-    quantities: Callable[[Situation, Sizes], Quantities] | None = None
-    solids: Callable[[Situation, Sizes], Solids] | None = None
     figures: Callable[[Situation, Sizes, Code, Actions], Bearing | Flow] | None = None
+
+    def quantities(self, situation: Situation, sizes: Sizes) -> Quantities:
+        """What it is made of, counted from its solids; kept, as many connections of a building are alike."""
+        return _counted(self, situation, tuple(sorted(sizes.items())))
 
     @cached_property
     def asked(self) -> frozenset[str]:
@@ -204,3 +206,8 @@ class Standard:
         gone left out."""
         names = {p.name for p in self.parameters}
         return self.complete(situation, {name: size for name, size in sizes.items() if name in names})
+
+
+@lru_cache(maxsize=4096)
+def _counted(standard: Standard, situation: Situation, sizes: tuple[tuple[str, Sized], ...]) -> Quantities:
+    return counted(standard.solids(situation, dict(sizes)))

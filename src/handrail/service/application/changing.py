@@ -298,7 +298,7 @@ def side_by_side(worked: Worked | Kept, name: str) -> dict[str, Any]:
     assert assigned.rule is not None and assigned.situation is not None
     of = STANDARDS[assigned.rule.use]
     broken = [r.rule for r in of.examine(assigned.situation, sizes, plan.code).detailing if not r.ok] if sizes else []
-    made = of.quantities(assigned.situation, sizes) if of.quantities and sizes else None
+    made = of.quantities(assigned.situation, sizes) if sizes else None
     return {
         "name": name,
         "standard": of.name,

@@ -107,7 +107,7 @@ def _row(standing: Standing, name: str, keys: list[str]) -> dict[str, Any]:
     standard, records = STANDARDS[piece.standard], [standing.records[key] for key in keys]
     system, first = standing.plan.building.system, assigned_of(standing.plan, piece.connections[0])
     assert first.situation is not None
-    made = standard.quantities(first.situation, piece.sizes) if standard.quantities else None
+    made = standard.quantities(first.situation, piece.sizes)
     count = len(keys)
     opposite = [key for key in keys if key in standing.once]
     sharing = {

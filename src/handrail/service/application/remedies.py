@@ -116,10 +116,10 @@ def _as_run(plan: Plan, seen: Seen, key: str, stood: Sizes, remedied: Found) -> 
 def _more(plan: Plan, key: str, stood: Sizes, then: Sizes) -> dict[str, float]:
     """What the sizes then take more than those that stand; empty where it is not counted."""
     assigned = assigned_of(plan, key)
-    quantities = STANDARDS[assigned.rule.use].quantities if assigned.rule else None
-    if quantities is None or assigned.situation is None:
+    if assigned.rule is None or assigned.situation is None:
         return {}
-    was, now = (quantities(assigned.situation, sizes) for sizes in (stood, then))
+    standard = STANDARDS[assigned.rule.use]
+    was, now = (standard.quantities(assigned.situation, sizes) for sizes in (stood, then))
     return {
         name: round(getattr(now, name) - getattr(was, name), 4)
         for name in ("steel", "weld", "field_bolts", "shop_bolts")

@@ -26,7 +26,6 @@ from handrail.core.quantities.units import INCH
 from handrail.core.quantities.words import held
 from handrail.core.standards.angles.parameters import ERECTION, drop, legs
 from handrail.core.standards.angles.wrenching import rooms
-from handrail.core.standards.quantities import Quantities
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.on_face import OnFace
 
@@ -440,18 +439,6 @@ class Angles(ShearEnd):
             f"a line of the support's bolts is tightened from {where}: {free}, {needed} needed; it goes in from the"
             " other"
         )
-
-    def quantities(self) -> Quantities:
-        """The beam side is made in the shop, the support side at the site."""
-        support = int(self.of("erection_bolts")) if not self.bolted_to_support else self.support_grid.n
-        fillets: list[tuple[float, float, bool]] = []
-        if not self.on_beam:
-            fillets.append((self.of("beam_weld"), self.n * self.beam_weld.group.length, False))
-        if not self.bolted_to_support:
-            run = 2 * self.depth if self.n == 2 else self.depth + self.support_leg
-            fillets.append((self.of("support_weld"), run, True))
-        shop = self.beam_grid.n if self.on_beam else 0
-        return Quantities(shop, support, self.n * self.angle.mass * self.depth / 1000, tuple(fillets))
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""

@@ -28,6 +28,7 @@ def solids(layout: Angles) -> Solids:
         pieces=tuple(_angle(layout, place, side, on_beam, on_support) for side in sides),
         bolts=(*on_beam, *on_support),
         welds=tuple(weld for side in sides for weld in _welds(layout, side)),
+        erection=0 if layout.bolted_to_support else int(layout.of("erection_bolts")),
     )
 
 

@@ -141,7 +141,6 @@ def _declared(n: int, about: str) -> Standard:
         opposite=partial(judging.opposite, SHARED),
         acted=SHEAR_END.acted,
         dropped=SHEAR_END.dropped,
-        quantities=lambda situation, sizes: _layout(n, situation, sizes).quantities(),
         solids=lambda situation, sizes: solids(_layout(n, situation, sizes)),
     )
 

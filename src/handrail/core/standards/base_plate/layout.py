@@ -39,7 +39,6 @@ from handrail.core.standards.base_plate.ground import foundation, lacks
 from handrail.core.standards.base_plate.parameters import rods
 from handrail.core.standards.erection import BASE, erection
 from handrail.core.standards.laid_out import LaidOut
-from handrail.core.standards.quantities import Quantities, plate
 
 WRENCH = INCH / 4
 WAYS = {"along": (0,), "across": (1,), "both": (0, 1)}
@@ -299,23 +298,6 @@ class Layout(LaidOut):
             electrode(self.choice("electrode")),
             self.choice("foot") == "milled",
         )
-
-    def quantities(self) -> Quantities:
-        """The plate with its lug and washers, welded to the column in the shop; washers to the plate at the site. Rods
-        are counted, not weighed."""
-        n = len(self.placed.points)
-        steel = plate(self.of("plate_thickness"), self.of("plate_length"), self.of("plate_width"))
-        steel += n * plate(self.rod.washer_thickness, self.of("washer"), self.of("washer"))
-        fillets = [] if self.choice("weld_pattern") == "complete" else [(self.of("weld_size"), self.weld.length, False)]
-        if self.choice("washers") == "welded":
-            fillets.append((self.of("washer_weld"), 4 * self.of("washer") * n, True))
-        if self.path == "lug":
-            plates = len(WAYS[self.choice("lug_way")])
-            steel += plates * plate(
-                self.of("lug_thickness"), self.of("lug_width"), self.of("lug_depth") + self.of("grout")
-            )
-            fillets.append((self.of("lug_weld"), 2 * plates * self.of("lug_width"), False))
-        return Quantities(0, 0, steel, tuple(fillets), n)
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state, part by part; then those that matter while it stands alone, under 300 lb."""

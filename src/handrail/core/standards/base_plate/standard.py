@@ -402,7 +402,6 @@ BASE_PLATE = Standard(
     changing=Changing(moves=MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),
     summary=summary,
-    quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
     solids=lambda situation, sizes: solids(Layout(situation, sizes)),
     figures=figures,
     acted=acted,

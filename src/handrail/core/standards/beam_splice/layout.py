@@ -19,7 +19,6 @@ from handrail.core.quantities.units import INCH
 from handrail.core.quantities.words import held
 from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.laid_out import LaidOut
-from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.tightened import tightened
 
 FAR_SIDE = "_far"  # of a check on the piece that holds the other
@@ -233,24 +232,6 @@ class Layout(LaidOut):
         if self.flange_plates.inside:
             room = self.pieces[0].section.T
             yield at_least("web_plate_clear_of_inside_plates", "plate", (room - self.of("plate_depth")) / 2, 0.0)
-
-    def quantities(self) -> Quantities:
-        """All bolts are put in at the site; fillers are counted where they are thicker than a sixteenth."""
-        reach = self.of("gap") / 2 + self.of("beam_edge_distance")
-        width = 2 * (reach + self.grid.width + self.of("edge_distance"))
-        steel = self.plates * plate(self.of("plate_thickness"), width, self.of("plate_depth"))
-        if self.web_filler > FILLED:
-            steel += self.plates * plate(self.web_filler, width / 2, self.of("plate_depth"))
-        bolts = 2 * self.grid.n
-        if self.flanged:
-            own = self.flange_plates
-            long = 2 * (reach + (self.of("flange_rows") - 1) * self.of("flange_pitch") + self.of("flange_end_distance"))
-            steel += 2 * plate(own.t, own.width, long) + (
-                4 * plate(own.inside[1], own.inside[0], long) if own.inside else 0.0
-            )
-            steel += sum(plate(filler, own.width, long / 2) for filler in self.flange_fillers if filler > FILLED)
-            bolts += 8 * int(self.of("flange_rows")) + 4 * int(self.of("filler_rows"))
-        return Quantities(0, bolts, steel, ())
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""

@@ -21,7 +21,6 @@ from handrail.core.remark import Remark
 from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
-from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.tightened import tightened
 
 FAR_SIDE = "_far"  # of a check on the lower column
@@ -272,23 +271,6 @@ class Layout(LaidOut):
             yield at_least(
                 "splice_above_floor", "column", self.situation.above_floor, ABOVE, code.clause("splice_above_floor")
             )
-
-    def quantities(self) -> Quantities:
-        """All bolts are put in at the site; fillers are counted where they are thicker than a sixteenth, grooves are
-        not."""
-        steel, bolts = 0.0, 0
-        reach = self.of("ends_gap") / 2 + self.of("beam_edge_distance")
-        if self.plated:
-            long = 2 * (reach + (self.of("flange_rows") - 1) * self.of("flange_pitch") + self.of("flange_end_distance"))
-            steel += 2 * plate(self.of("flange_plate_thickness"), self.of("flange_plate_width"), long)
-            steel += 2 * plate(self.filler, self.of("flange_plate_width"), long / 2) if self.filler > FILLED else 0.0
-            bolts += 8 * int(self.of("flange_rows")) + 4 * int(self.of("filler_rows"))
-        if self.webbed:
-            width = 2 * (reach + self.grid.width + self.of("edge_distance"))
-            count = 2 if self.choice("web_plates") == "both" else 1
-            steel += count * plate(self.of("plate_thickness"), width, self.of("plate_depth"))
-            bolts += 2 * self.grid.n
-        return Quantities(0, bolts, steel, ())
 
     def notes(self, code: Code) -> Iterator[str]:
         """What a person should know."""

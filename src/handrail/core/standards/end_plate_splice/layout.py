@@ -17,7 +17,6 @@ from handrail.core.standards.column_splice.layout import ABOVE, FAR_SIDE
 from handrail.core.standards.end_plate_splice.parameters import placed
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
-from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.tightened import tightened
 
 
@@ -94,16 +93,6 @@ class Layout(LaidOut):
             yield at_least(
                 "splice_above_floor", "column", self.situation.above_floor, ABOVE, code.clause("splice_above_floor")
             )
-
-    def quantities(self) -> Quantities:
-        """Both plates, welded to their columns in the shop, bolted at the site."""
-        size = self.of("weld_size")
-        return Quantities(
-            0,
-            len(self.plates.plate.points),
-            2 * plate(self.of("plate_thickness"), self.of("plate_length"), self.of("plate_width")),
-            tuple((size, self.weld(piece).length, False) for piece in self.pieces),
-        )
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""

@@ -12,12 +12,13 @@ from handrail.core.catalogue import Bolt, HoleSize, Section, Steel
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.cope import Cope
 from handrail.core.solids.axes import Axes, X, Y, Z, combined, dot
-from handrail.core.solids.holes import bore_of
+from handrail.core.solids.holes import bores_at
 from handrail.core.solids.pieces import Bar, Bore, Cut, Fastener, Plane, Point
 from handrail.core.solids.profiles import profile
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.parameters import KINDS
 
+ALONG = 0.02  # a beam that runs along its support comes to it at this much at least
 SHOWN = 1.5  # of a beam's depth beyond the connection, and of a support's beyond the beam
 FACE = Axes(x=Y, y=Z)  # of what lies on the face: x along it, y up, z out of it
 
@@ -49,7 +50,7 @@ class Place:
     def at_face(self, v: float, w: float) -> float:
         """How far along the beam the face is, at `v` across the web and `w` up from the top of steel."""
         off = combined((1.0, self.wall.at), (-v, self.beam.y), (-w, self.beam.z))
-        return dot(self.wall.out, off) / dot(self.wall.out, self.beam.x)
+        return dot(self.wall.out, off) / min(dot(self.wall.out, self.beam.x), -ALONG)
 
     def end(self, along: float) -> Plane:
         """What of a beam lies before a cut `along` from the face: parallel with it, or square to the beam and so far at
@@ -109,13 +110,13 @@ class Place:
         """Square to the web: lines from `along` the face at the middle of the rows' depth, the first row `first` below
         the top of steel; `plies` (name, thickness) from the head, which stands at `v`, towards -y."""
         u0 = self.at_face(0.0, -first - grid.depth / 2) + along
+        across, up = self.beam.x, self.beam.z
         for column in range(grid.columns):
             for row in range(grid.rows):
-                head = self.beam.moved(u0 + column * grid.gauge, v, -first - row * grid.pitch)
                 yield Fastener(
                     name=f"{part} {column * grid.rows + row + 1}",
                     part=part,
-                    axes=head.with_(X, Z),
+                    axes=Axes(self.beam.at(u0 + column * grid.gauge, v, -first - row * grid.pitch), across, up),
                     bolt=bolt,
                     grip=sum(t for _, t in plies),
                     plies=tuple(name for name, _ in plies),
@@ -124,8 +125,8 @@ class Place:
 
     def drilled(self, bolts: list[Fastener], hole: HoleSize, deep: float, v: float) -> tuple[Bore, ...]:
         """The holes of such bolts in a web or a leg, `deep` thick from `v` on."""
-        seen = [self.beam.seen(bolt.axes.origin) for bolt in bolts]
-        return tuple(bore_of(self.beam, (u, v, w), X, Z, hole, deep) for u, _, w in seen)
+        seen = (self.beam.seen(bolt.axes.origin) for bolt in bolts)
+        return bores_at(self.beam, ((u, v, w) for u, _, w in seen), X, Z, hole, deep)
 
 
 def _away(s: Section) -> tuple[tuple[Point, ...], ...]:
@@ -208,5 +209,5 @@ def face_bolts(
 
 def into_support(bolts: list[Fastener], hole: HoleSize, deep: float, out: float = 0.0) -> tuple[Bore, ...]:
     """The holes of such bolts in what stands `out` of the support's face, `deep`."""
-    across = combined((-1.0, Y))
-    return tuple(bore_of(Axes(), (out, *bolt.axes.origin[1:]), across, Z, hole, deep) for bolt in bolts)
+    places = ((out, *bolt.axes.origin[1:]) for bolt in bolts)
+    return bores_at(Axes(), places, combined((-1.0, Y)), Z, hole, deep)

@@ -23,7 +23,6 @@ from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import WeldedWeb
 from handrail.core.parts.wrench import room_rule, socket_room
 from handrail.core.quantities.units import INCH
-from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.on_face import OnFace
 from handrail.core.standards.shear_end_plate.parameters import LEAST_GAUGE, MOST_GAUGE
@@ -183,15 +182,6 @@ class Layout(ShearEnd):
         yield room_rule(code, "bolt_tightening", "bolts", room, socket_room(self.bolt, self.of("socket")))
         yield from self.weld.rules(code, develops=False)
         yield from self.approach.rules(code)
-
-    def quantities(self) -> Quantities:
-        """Bolts at the site; the plate and its fillets in the shop."""
-        return Quantities(
-            0,
-            self.grid.n,
-            plate(self.t, self.width, self.depth),
-            ((self.of("weld_size"), 2 * self.weld.length, False),),
-        )
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""

@@ -95,6 +95,5 @@ SHEAR_END_PLATE = Standard(
     opposite=partial(judging.opposite, SHARED),
     acted=SHEAR_END.acted,
     dropped=SHEAR_END.dropped,
-    quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
     solids=lambda situation, sizes: solids(Layout(situation, sizes)),
 )

@@ -18,7 +18,6 @@ from handrail.core.parts.fillet_pair import FilletPair
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb
-from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.single_plate.part10 import Part10
 
@@ -169,6 +168,11 @@ class Layout(ShearEnd):
         return self.situation.framing == "beam_to_girder" and self.choice("plate_fit") == "full_depth"
 
     @property
+    def through(self) -> bool:
+        """Whether the plate runs through a hollow column."""
+        return self.choice("through_plate") == "yes"
+
+    @property
     def stabilised(self) -> bool:
         """Whether something holds the plate's outer end sideways."""
         return self.full_depth or self.choice("stabiliser") == "provided"
@@ -183,7 +187,7 @@ class Layout(ShearEnd):
             self.plate_top,
             self.of("weld_size"),
             self.lever,
-            through=self.choice("through_plate") == "yes",
+            through=self.through,
         )
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
@@ -220,27 +224,14 @@ class Layout(ShearEnd):
         girder, landing = self.situation.carrier.section, self.support.landing
         yield at_least("plate_in_girder_top", "plate", landing.top, girder.tf)
         yield at_most("plate_in_girder_bottom", "plate", landing.top + landing.extent, girder.d - girder.tf)
-
-    def quantities(self) -> Quantities:
-        """Bolts at the site, the plate, its fillets in the shop."""
-        t, depth = self.of("plate_thickness"), self.of("plate_depth")
-        steel, run = plate(t, self.width, depth), depth
-        if self.full_depth:
-            girder = self.situation.carrier.section
-            high, wide = girder.d - 2 * girder.tf, (girder.bf - girder.tw) / 2
-            steel, run = steel + plate(t, wide, max(high - depth, 0.0)), high + 2 * wide
-        fillets = ((self.of("weld_size"), 2 * run * (2 if self.choice("through_plate") == "yes" else 1), False),)
-        return Quantities(0, self.on_site, steel, fillets + self.site_fillets)
-
-    @property
-    def on_site(self) -> int:
-        """Bolts that are put in at the site."""
-        return self.grid.n
-
-    @property
-    def site_fillets(self) -> tuple[tuple[float, float, bool], ...]:
-        """Fillets that are made at the site."""
-        return ()
+        comes, beam, off = self.approach, self.situation.supported.section, self.situation.top_offset
+        for name, cope, low, high in (
+            ("flange_beside_plate", comes.top, off, off + beam.tf),
+            ("bottom_flange_beside_plate", comes.bottom, off + beam.d - beam.tf, off + beam.d),
+        ):
+            if high > girder.tf and low < girder.d - girder.tf:
+                clear = comes.from_face(comes.begins(cope), comes.wide)
+                yield at_least(name, "beam", clear, comes.outstand)
 
     def web_rules(self, code: Code) -> Iterator[DetailingRule]:
         """Of the bolts and their plies."""

@@ -3,14 +3,19 @@ support."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
-from handrail.core.solids.axes import Vector, X, Z, combined, cross, unit
+from handrail.core.quantities.units import INCH
+from handrail.core.solids.axes import Vector, X, Y, Z, combined, cross, unit
 from handrail.core.solids.holes import holes_of
-from handrail.core.solids.pieces import Cut, Fastener, Plate, Solids, Weld
+from handrail.core.solids.pieces import Cut, Fastener, Plane, Plate, Point, Solids, Weld
 from handrail.core.standards.shear_end.solids import Place, support
 from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.single_plate.welded import Welded
+
+PROUD = 2.0  # of the fillet's leg: how far a plate that runs through stands out behind
+ROOM = INCH / 16  # of a slot around its plate
 
 
 def solids(layout: Layout) -> Solids:
@@ -19,13 +24,12 @@ def solids(layout: Layout) -> Solids:
     place = Place(layout, (tw + t) / 2)
     bolts = [] if isinstance(layout, Welded) else _bolts(layout, place)
     beam = place.member(layout.width, place.drilled(bolts, layout.holes[1], tw, tw / 2))
-    plate = _plate(layout, place, bolts)
-    on_beam = _on_beam(layout, place) if isinstance(layout, Welded) else ()
+    low = -layout.situation.supported.section.d
     return Solids(
-        members=(beam, support(layout, -layout.situation.supported.section.d)),
-        pieces=(plate,),
+        members=(beam, support(layout, low, cuts=(_slot(layout),) if layout.through else ())),
+        pieces=(_plate(layout, place, bolts),),
         bolts=tuple(bolts),
-        welds=(*_on_support(layout, place, t), *on_beam),
+        welds=(*_on_support(layout, place), *(_on_beam(layout, place) if isinstance(layout, Welded) else ())),
     )
 
 
@@ -39,43 +43,105 @@ def _bolts(layout: Layout, place: Place) -> list[Fastener]:
 
 
 def _plate(layout: Layout, place: Place, bolts: list[Fastener]) -> Plate:
-    """On the web's far side, its edge cut to the face."""
+    """On the web's far side, its edge cut to the face, or run through to the far wall."""
     tw, t = layout.situation.supported.section.tw, layout.of("plate_thickness")
-    top, depth = -layout.plate_top, layout.of("plate_depth")
+    top, low = -layout.plate_top, -layout.plate_top - layout.of("plate_depth")
     axes = place.beam.moved(0.0, tw / 2 + t, 0.0).with_(X, Z)
-    near = min(place.at_face(v, w) for v in (tw / 2, tw / 2 + t) for w in (top, top - depth))
-    far = place.at_face(0.0, top - depth / 2) + layout.width
+    near = min(place.at_face(v, w) for v in (tw / 2, tw / 2 + t) for w in (top, low))
+    far = place.at_face(0.0, (top + low) / 2) + layout.width
+    outline: tuple[Point, ...] = ((near, low), (far, low), (far, top), (near, top))
+    if layout.full_depth:
+        outline = _between_flanges(layout, place, far)
+    if layout.through:
+        back = -_deep(layout) - PROUD * layout.of("weld_size")
+        outline = ((back, low), (far, low), (far, top), (back, top))
     return Plate(
         name="plate",
         part="plate",
         axes=axes,
-        outline=((near, top - depth), (far, top - depth), (far, top), (near, top)),
+        outline=outline,
         thickness=t,
         holes=holes_of(bolts, axes, layout.holes[0]) if bolts else (),
-        cuts=(Cut((place.wall,)),),
+        cuts=() if layout.through else (Cut((place.wall,)),),
         grade=layout.grade.name,
     )
 
 
-def _on_support(layout: Layout, place: Place, t: float) -> Iterator[Weld]:
-    """A fillet on both sides of the plate."""
-    tw, top, low = (
-        layout.situation.supported.section.tw,
-        -layout.plate_top,
-        -layout.plate_top - layout.of("plate_depth"),
-    )
+def _between_flanges(layout: Layout, place: Place, far: float) -> tuple[Point, ...]:
+    """From flange to flange of the girder as far as their tips, clipped at the fillets; then as deep as at the beam."""
+    (upper, lower), tip, clip = _flanges(layout), _tip(layout, place), _clip(layout)
+    top, low = -layout.plate_top, -layout.plate_top - layout.of("plate_depth")
+    thick = layout.situation.supported.section.tw / 2 + layout.of("plate_thickness")
+    web = min(place.at_face(v, 0.0) for v in (0.0, thick))
+    inner = place.at_face(thick, 0.0) + clip
+    return (
+        (inner, lower), (tip, lower), (tip, low), (far, low), (far, top), (tip, top), (tip, upper), (inner, upper),
+        (web, upper - clip), (web, lower + clip),
+    )  # fmt: skip
+
+
+def _flanges(layout: Layout) -> tuple[float, float]:
+    """Inner faces of the girder's flanges below the beam's top of steel: (upper, lower)."""
+    girder, top = layout.situation.carrier.section, layout.situation.top_offset
+    return top - girder.tf, top - girder.d + girder.tf
+
+
+def _tip(layout: Layout, place: Place) -> float:
+    """Along the beam to the girder's flange tip."""
+    return place.at_face(0.0, 0.0) + layout.approach.outstand / math.cos(layout.situation.skew)
+
+
+def _clip(layout: Layout) -> float:
+    girder = layout.situation.carrier.section
+    return girder.k_detail - girder.tf
+
+
+def _deep(layout: Layout) -> float:
+    """Of a hollow column, from its face to the wall behind."""
+    s = layout.situation.carrier.section
+    return s.bf if layout.situation.face == "long" and s.d > s.bf else s.d
+
+
+def _slot(layout: Layout) -> Cut:
+    """In both walls of a hollow column, around a plate that runs through."""
+    tw, t = layout.situation.supported.section.tw, layout.of("plate_thickness")
+    y0, y1 = tw / 2 - ROOM, tw / 2 + t + ROOM
+    z0, z1 = -layout.plate_top - layout.of("plate_depth") - ROOM, -layout.plate_top + ROOM
+    sides = ((0.0, y0, 0.0), Y), ((0.0, y1, 0.0), combined((-1.0, Y))), ((0.0, 0.0, z0), Z)
+    return Cut(tuple(Plane(at, out) for at, out in (*sides, ((0.0, 0.0, z1), combined((-1.0, Z))))))
+
+
+def _on_support(layout: Layout, place: Place) -> Iterator[Weld]:
+    """A fillet on both sides of the plate, along the web, wall or flange; of one that runs through at the far wall,
+    too; of one from flange to flange on both of these."""
+    tw, t = layout.situation.supported.section.tw, layout.of("plate_thickness")
+    top, low, clip = -layout.plate_top, -layout.plate_top - layout.of("plate_depth"), 0.0
+    if layout.full_depth:
+        (top, low), clip = _flanges(layout), _clip(layout)
     for side, v, way in (("far", tw / 2 + t, 1.0), ("near", tw / 2, -1.0)):
-        start, end = (place.beam.at(place.at_face(v, w), v, w) for w in (top, low))
-        run = unit(combined((1.0, end), (-1.0, start)))
-        yield Weld(
-            name=f"weld {side}",
-            part="weld",
-            run=(start, end),
-            legs=(_square(combined((-way, cross(Z, place.wall.out))), run), _square(place.beam.x, run)),
-            size=layout.of("weld_size"),
-            field=False,
-            electrode=layout.choice("electrode"),
-        )
+        aside = combined((-way, cross(Z, place.wall.out)))
+        ends = [place.beam.at(place.at_face(v, w), v, w) for w in (top - clip, low + clip)]
+        yield _fillet(layout, f"weld {side}", (ends[0], ends[1]), aside, place.beam.x)
+        if layout.through:
+            behind = [(-_deep(layout), y, z) for _, y, z in ends]
+            yield _fillet(layout, f"weld {side} behind", (behind[0], behind[1]), aside, combined((-1.0, X)))
+        for name, w, up in (("top", top, -1.0), ("bottom", low, 1.0)) if layout.full_depth else ():
+            run = place.beam.at(place.at_face(v, w) + clip, v, w), place.beam.at(_tip(layout, place), v, w)
+            yield _fillet(layout, f"weld {side} {name}", run, combined((way, place.beam.y)), (0.0, 0.0, up))
+
+
+def _fillet(layout: Layout, name: str, run: tuple[Vector, Vector], one: Vector, other: Vector) -> Weld:
+    """In the shop, its legs square to its line."""
+    along = unit(combined((1.0, run[1]), (-1.0, run[0])))
+    return Weld(
+        name=name,
+        part="weld",
+        run=run,
+        legs=(_square(one, along), _square(other, along)),
+        size=layout.of("weld_size"),
+        field=False,
+        electrode=layout.choice("electrode"),
+    )
 
 
 def _on_beam(layout: Welded, place: Place) -> Iterator[Weld]:

@@ -155,6 +155,5 @@ SINGLE_PLATE = Standard(
     summary=summary,
     acted=SHEAR_END.acted,
     dropped=SHEAR_END.dropped,
-    quantities=lambda situation, sizes: laid_out(Layout(situation, sizes)).quantities(),
     solids=lambda situation, sizes: solids(laid_out(Layout(situation, sizes))),
 )

@@ -83,16 +83,6 @@ class Welded(Layout):
         lapped = WeldedWeb(self.plate_top, self.of("plate_depth"), self.of("lap"))
         return self.end_of_beam(lapped, self.of("gap"), self.of("plate_depth"))
 
-    @property
-    def on_site(self) -> int:
-        """No bolts."""
-        return 0
-
-    @property
-    def site_fillets(self) -> tuple[tuple[float, float, bool], ...]:
-        """Down the plate's edge and along both its ends."""
-        return ((self.of("beam_weld"), self.beam_weld.group.length, True),)
-
     def on_web(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Of the welds and the plate."""
         weld, plate = Under(code, "weld", tracing), Under(code, "plate", tracing)
