@@ -168,7 +168,7 @@ def likely(draw) -> dict:
     return one
 
 
-@settings(max_examples=80, suppress_health_check=[HealthCheck.filter_too_much])
+@settings(max_examples=40, suppress_health_check=[HealthCheck.filter_too_much])
 @given(likely())
 def test_what_is_sound_by_its_rules_is_sound_in_space(data):
     try:
@@ -226,7 +226,7 @@ def likely_others(draw) -> dict:
     return one | ({"support": one["supported"]} if draw(st.booleans()) else {})
 
 
-@settings(max_examples=60, suppress_health_check=[HealthCheck.filter_too_much])
+@settings(max_examples=20, suppress_health_check=[HealthCheck.filter_too_much])
 @given(likely_others())
 def test_splices_that_are_sound_by_their_rules_are_sound_in_space(data):
     try:

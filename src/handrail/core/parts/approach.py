@@ -108,12 +108,14 @@ class Approach:
         """Width that the beam takes up between a column's flanges, at their tips: its own, and what the skew adds."""
         return 2 * (self.outstand * math.tan(abs(self.skew)) + self.wide / (2 * math.cos(self.skew)))
 
-    def fits(self, code: Code, top: float, depth: float, name: str = "plate") -> Iterator[DetailingRule]:
-        """What stands on the web `depth` deep from `top` below the top of steel: between the beam's fillets, below the
-        deeper of cope and fillet, at least half of the beam's T, also where it is coped."""
+    def fits(
+        self, code: Code, top: float, depth: float, name: str = "plate", weld: float = 0.0
+    ) -> Iterator[DetailingRule]:
+        """What stands on the web `depth` deep from `top` below the top of steel, with the `weld` around it: between the
+        beam's fillets, below the deeper of cope and fillet, at least half of the beam's T, also where it is coped."""
         least, most = max(self.top.depth, self.beam.k_detail), self.beam.d - max(self.bottom.depth, self.beam.k_detail)
-        yield at_least(f"{name}_below_fillet", name, top, least)
-        yield at_most(f"{name}_above_fillet", name, top + depth, most)
+        yield at_least(f"{name}_below_fillet", name, top - weld, least)
+        yield at_most(f"{name}_above_fillet", name, top + depth + weld, most)
         yield at_least(f"{name}_half_depth", name, depth, self.beam.most_T / 2, code.clause(f"{name}_half_depth"))
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:

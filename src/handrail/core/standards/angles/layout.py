@@ -387,7 +387,8 @@ class Angles(ShearEnd):
             yield at_least(
                 "erection_bolts", "angle", self.of("erection_bolts"), ERECTION, code.clause("erection_bolts"), "number"
             )
-        yield from self.approach.fits(code, self.top, self.depth, "angle")
+        around = 0.0 if self.on_beam else self.of("beam_weld")
+        yield from self.approach.fits(code, self.top, self.depth, "angle", around)
         for rule in self.support.rules(code):
             yield replace(rule, rule=rule.rule.replace("plate_", "angle_"))
         yield from self.approach.rules(code)

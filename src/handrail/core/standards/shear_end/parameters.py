@@ -305,7 +305,8 @@ def _cope_depth(situation: Situation, sizes: Sizes, side: str, gap: str) -> floa
 
 def first_bolt(situation: Situation, sizes: Sizes) -> float:
     beam, end = situation.supported.section, length(sizes, "end_distance")
-    top = max(length(sizes, "cope_depth"), beam.k_detail)
+    around = "beam_weld" in sizes and "beam_side" in sizes and text(sizes, "beam_side") == "welded"
+    top = max(length(sizes, "cope_depth"), beam.k_detail) + (length(sizes, "beam_weld") if around else 0.0)
     if situation.framing == "beam_to_girder":
         upright = 1 / math.cos(situation.slope)
         top = max(top, (clear_of(situation.carrier.section, situation.face) - situation.top_offset) / upright)

@@ -168,6 +168,11 @@ class Layout(ShearEnd):
         return self.situation.framing == "beam_to_girder" and self.choice("plate_fit") == "full_depth"
 
     @property
+    def around(self) -> float:
+        """Leg of the fillets around the plate on the web; none where it is bolted."""
+        return 0.0
+
+    @property
     def through(self) -> bool:
         """Whether the plate runs through a hollow column."""
         return self.choice("through_plate") == "yes"
@@ -208,7 +213,7 @@ class Layout(ShearEnd):
         """Every detailing rule that applies, in the order a shop would look."""
         yield from self.web_rules(code)
         yield from self.plate.rules(code)
-        yield from self.approach.fits(code, self.plate_top, self.of("plate_depth"))
+        yield from self.approach.fits(code, self.plate_top, self.of("plate_depth"), weld=self.around)
         yield from self._on_face(code)
         yield from self.weld.rules(code)
         before = self.approach.from_face(self.of("gap"), self.situation.supported.section.tw)

@@ -35,6 +35,11 @@ class Welded(Layout):
         return self.beam_weld.e
 
     @property
+    def around(self) -> float:
+        """Leg of the fillets around the plate on the web."""
+        return self.of("beam_weld")
+
+    @property
     def width(self) -> float:
         """The plate's size from its weld to its free edge."""
         return self.of("gap") + self.of("lap")
