@@ -96,10 +96,16 @@ def all_bodies(solids: Solids) -> dict[str, Manifold]:
 
 def shared(a: Manifold, b: Manifold) -> float:
     """How much two bodies have in common, mm^3."""
+    both = shared_body(a, b)
+    return float(both.volume()) if both is not None else 0.0
+
+
+def shared_body(a: Manifold, b: Manifold) -> Manifold | None:
+    """What two bodies have in common; None where they are apart."""
     p, q = a.bounding_box(), b.bounding_box()
     if any(p[k] > q[k + 3] or q[k] > p[k + 3] for k in range(3)):
-        return 0.0
-    return float((a ^ b).volume())
+        return None
+    return a ^ b
 
 
 def _plate(plate: Plate) -> Manifold:

@@ -68,8 +68,8 @@ class Place:
     def member(self, reach: float, bores: tuple[Bore, ...] = ()) -> Bar:
         """The beam with its end, its copes and its holes, broken off beyond `reach` from the face."""
         comes, steel = self.layout.approach, self.layout.situation.supported
-        far = reach + SHOWN * steel.section.d
-        start = -far
+        far, half = reach + SHOWN * steel.section.d, comes.wide / 2
+        start = min(self.begins(v, w) for v in (-half, half) for w in (0.0, -steel.section.d))
         cuts = [Cut((self.end(comes.gap),))]
         for cope, level, way in ((comes.top, 0.0, 1.0), (comes.bottom, -comes.beam.d, -1.0)):
             if cope:

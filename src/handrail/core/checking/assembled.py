@@ -1,0 +1,162 @@
+"""Joints as one: the solids of all connections of a node in the building's axes, bolts that hold two of them once, and
+what of one stands in another."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from handrail.core.building.standing import stands
+from handrail.core.checking.plan import Plan
+from handrail.core.joint.relations import SHARES
+from handrail.core.joint.situation import Situation
+from handrail.core.solids.axes import Axes, Vector, combined, dot
+from handrail.core.solids.collisions import Collision, collisions
+from handrail.core.solids.pieces import Fastener, Solids
+from handrail.core.solids.placed import placed
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import Sized, Sizes
+
+ONE = 1.0  # mm that two bolts of one line may be apart
+SUPPORT = "support"
+PLACES, TURNS = 3, 6  # decimals of mm, and of directions, within which joints are alike
+
+
+@dataclass(frozen=True)
+class Stood:
+    """A connection as it stands: what it is made by and of, in its own axes, which stand `at` others; `mirrored` for
+    the other hand."""
+
+    standard: str
+    situation: Situation
+    sizes: tuple[tuple[str, Sized], ...]
+    at: Axes
+    mirrored: bool
+
+    def solids(self) -> Solids:
+        """In the axes that hold its own."""
+        made = STANDARDS[self.standard].solids(self.situation, dict(self.sizes))
+        return placed(made, self.at, self.mirrored)
+
+
+Likeness = tuple[tuple[Stood, ...], tuple[tuple[int, int], ...]]
+
+
+@dataclass(frozen=True)
+class Assembled:
+    """The connections of one node that have sizes; `pairs` of them (by their numbers here) may have bolts in common."""
+
+    node: int
+    keys: tuple[str, ...]
+    stood: tuple[Stood, ...]
+    pairs: tuple[tuple[int, int], ...]
+
+    def solids(self) -> list[tuple[str, Solids]]:
+        """Each connection with its solids in the building's axes; bolts that hold two are the first one's, its plies
+        behind named by their connection."""
+        return list(zip(self.keys, _solids(self.stood, self.pairs, self.keys), strict=True))
+
+    def collisions(self) -> list[Collision]:
+        """What of one connection stands in another: looked for once in joints that are alike."""
+        first = self.stood[0].at
+        alike = tuple(replace(one, at=_rounded(first, one.at)) for one in self.stood)
+        return [
+            replace(
+                one,
+                one=(self.keys[int(one.one[0])], one.one[1]),
+                other=(self.keys[int(one.other[0])], one.other[1]),
+                at=first.at(*one.at),
+            )
+            for one in _collided((alike, self.pairs))
+        ]
+
+
+@lru_cache(maxsize=4096)
+def _collided(alike: Likeness) -> tuple[Collision, ...]:
+    numbers = tuple(map(str, range(len(alike[0]))))
+    return tuple(collisions(list(zip(numbers, _solids(*alike, numbers), strict=True))))
+
+
+def _solids(stood: tuple[Stood, ...], pairs: tuple[tuple[int, int], ...], keys: tuple[str, ...]) -> list[Solids]:
+    made = [one.solids() for one in stood]
+    for a, b in pairs:
+        made[a], made[b] = _merged(made[a], made[b], keys[b])
+    return made
+
+
+def _rounded(first: Axes, at: Axes) -> Axes:
+    """Axes as another's have them, without what coordinates are off by."""
+    ways = [_digits(tuple(dot(way, own) for own in (first.x, first.y, first.z)), TURNS) for way in (at.x, at.y)]
+    return Axes(_digits(first.seen(at.origin), PLACES), *ways)
+
+
+def _digits(v: tuple[float, ...], digits: int) -> Vector:
+    a, b, c = (round(x, digits) + 0.0 for x in v)  # -0 is another text
+    return (a, b, c)
+
+
+def assembled(plan: Plan, stood: Mapping[str, Sizes]) -> list[Assembled]:
+    """The joints of connections with the sizes that they stand with, by node."""
+    joints: dict[int, dict[str, Stood]] = defaultdict(dict)
+    for key, sizes in stood.items():
+        assigned = plan.assigned[plan.index[key]]
+        if assigned.rule is None or assigned.situation is None or not sizes:
+            continue
+        where = stands(plan.building, assigned.connection)
+        if where is not None:
+            own = tuple(sorted(sizes.items()))
+            joints[assigned.connection.node][key] = Stood(assigned.rule.use, assigned.situation, own, *where)
+    return [_joint(plan, node, own) for node, own in joints.items()]
+
+
+def _joint(plan: Plan, node: int, own: dict[str, Stood]) -> Assembled:
+    keys = tuple(own)
+    number = {key: k for k, key in enumerate(keys)}
+    pairs = [
+        (number[key], number[other])
+        for key in keys
+        for other in plan.assigned[plan.index[key]].connection.others(SHARES)
+        if other in number and number[key] < number[other]
+    ]
+    stood = list(own.values())
+    for a, b in pairs:  # what stands on one side of a web only stands on that side of both
+        other = replace(stood[b], mirrored=not stood[b].mirrored)
+        if not stood[b].situation.skew and _in_common(stood[a], other) > _in_common(stood[a], stood[b]):
+            stood[b] = other
+    return Assembled(node, keys, tuple(stood), tuple(pairs))
+
+
+def _in_common(one: Stood, two: Stood) -> int:
+    """How many bolts hold both."""
+    a, b = one.solids().bolts, two.solids().bolts
+    return sum(any(_in_line(bolt, other) for other in b) for bolt in a if SUPPORT in bolt.plies)
+
+
+def _merged(one: Solids, two: Solids, other: str) -> tuple[Solids, Solids]:
+    """The bolts of one as long as both have them; the other's without these."""
+    bolts, left = [], list(two.bolts)
+    for bolt in one.bolts:
+        same = next((b for b in left if _in_line(bolt, b)), None) if SUPPORT in bolt.plies else None
+        if same is not None:
+            left.remove(same)
+            behind = tuple(f"{other}: {ply}" for ply in reversed(same.plies) if ply != SUPPORT)
+            grip = dot(combined((1.0, same.axes.origin), (-1.0, bolt.axes.origin)), bolt.axes.z)
+            bolt = replace(bolt, grip=grip, plies=(*bolt.plies, *behind))
+        bolts.append(bolt)
+    return replace(one, bolts=tuple(bolts)), replace(two, bolts=tuple(left))
+
+
+def _in_line(a: Fastener, b: Fastener) -> bool:
+    """Whether two are one: on one line, through one piece of steel, from opposite sides."""
+    off = combined((1.0, b.axes.origin), (-1.0, a.axes.origin))
+    along = dot(off, a.axes.z)
+    aside = combined((1.0, off), (-along, a.axes.z))
+    opposite = dot(a.axes.z, b.axes.z) < -0.999
+    return opposite and dot(aside, aside) < ONE**2 and a.bolt == b.bolt and 0 < along < a.grip + b.grip
+
+
+def found(joints: Iterable[Assembled]) -> list[tuple[int, Collision]]:
+    """(node, collision) of all joints."""
+    return [(joint.node, one) for joint in joints for one in joint.collisions()]
