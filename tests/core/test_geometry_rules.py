@@ -282,14 +282,14 @@ def test_corners_that_once_passed(base, parameters, geometry, support, rule):
 
 
 def test_skew_between_column_flanges():
-    """W16X50 (bf 7.07) against W14X90's web at 20 deg: tips stand (14.5 - 0.44)/2 = 7.03 in. from the web; the beam
-    sweeps 2 (7.03 tan 20 + 7.07/2/cos 20) = 12.64 in. there, over 14.0 - 2 x 0.71 - 0.5 = 12.08 in.; at 10 deg 9.66 in.
-    fits."""
+    """W16X50 (bf 7.07) against W14X90's web at 20 deg: tips stand 14.5/2 = 7.25 in. from the column's axis, through
+    which the beam's line goes; it sweeps 2 (7.25 tan 20 + 7.07/2/cos 20) = 12.80 in. there, over 14.0 - 2 x 0.71 - 0.5
+    = 12.08 in.; at 10 deg 9.74 in. fits."""
     web = {"framing": "beam_to_column_web"}
     wide = run(FLANGE, {"gap": "1/2 in"}, geometry={"skew": "20 deg"}, **web)["detailing"]["beam_in_column"]
-    assert (wide["given"], wide["limit"], wide["ok"]) == (pytest.approx(12.64, abs=0.01), pytest.approx(12.08), False)
+    assert (wide["given"], wide["limit"], wide["ok"]) == (pytest.approx(12.80, abs=0.01), pytest.approx(12.08), False)
     slim = run(FLANGE, {"gap": "1/2 in"}, geometry={"skew": "10 deg"}, **web)["detailing"]["beam_in_column"]
-    assert (slim["given"], slim["ok"]) == (pytest.approx(9.66, abs=0.01), True)
+    assert (slim["given"], slim["ok"]) == (pytest.approx(9.74, abs=0.01), True)
 
 
 def test_copes_of_a_skewed_beam_are_longer():
@@ -359,3 +359,17 @@ def test_a_channel_reaches_to_one_side_of_its_web():
     assert rules["beam_in_column"]["given"] == pytest.approx(2 * (3.67 - 0.37 / 2), abs=1e-3)
     assert rules["beam_in_column"]["limit"] == pytest.approx(8.0 - 2 * 0.435 - 0.5, abs=1e-3)
     assert not rules["beam_in_column"]["ok"]
+
+
+def test_a_skewed_beam_lands_beside_the_middle_of_a_flange():
+    """Its line goes through the column's axis: at 45 degrees it comes through a W12X65's face (d 12.1, bf 12.0) 6.05
+    in. beside the middle, past the flange's edge; at 15 degrees 1.62 in., on it."""
+    base = {**FLANGE, "support": {"section": "W12X65", "grade": "A992"}}
+    for skew, ok in ((15, True), (45, False)):
+        trial = read_trial(data(base, geometry={"skew": f"{skew} deg"}))
+        rules = {r["rule"]: r for r in trial.answer(trial.run(), "us")["detailing"]}
+        rule, turn = rules["plate_on_flange"], math.radians(skew)
+        weld = trial.sizes["weld_size"].value / 25.4
+        beside = 12.1 / 2 * math.tan(turn) + (0.25 + 0.38) / 2 / math.cos(turn)
+        assert rule["limit"] == pytest.approx(0.25 / math.cos(turn) + 2 * weld + 0.5 + 2 * beside, abs=1e-3)
+        assert rule["ok"] is ok and rule["given"] == pytest.approx(12.0)

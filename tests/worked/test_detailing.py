@@ -108,7 +108,9 @@ def test_bottom_cope_rules():
 
 
 def test_plate_on_a_narrow_flange_and_wall():
-    assert run(FLANGE)["detailing"]["plate_on_flange"]["limit"] == pytest.approx(0.25 + 2 * 0.1875 + 0.5)
+    assert run(FLANGE)["detailing"]["plate_on_flange"]["limit"] == pytest.approx(
+        0.25 + 2 * 0.1875 + 0.5 + (0.380 + 0.25)
+    )
     hollow = run(FLANGE, framing="beam_to_hollow_column", support={"section": "HSS6X6X3/8", "grade": "A500C"})[
         "detailing"
     ]

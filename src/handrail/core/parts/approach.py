@@ -106,7 +106,9 @@ class Approach:
     @property
     def swept(self) -> float:
         """Width that the beam takes up between a column's flanges, at their tips: its own, and what the skew adds."""
-        return 2 * (self.outstand * math.tan(abs(self.skew)) + self.wide / (2 * math.cos(self.skew)))
+        return 2 * (
+            (self.outstand + self.support.tw / 2) * math.tan(abs(self.skew)) + self.wide / (2 * math.cos(self.skew))
+        )
 
     def fits(
         self, code: Code, top: float, depth: float, name: str = "plate", weld: float = 0.0

@@ -62,4 +62,4 @@ class ColumnFlange(Support):
         """The plate and its fillets stand on the flange; what is bolted there has its edge distances."""
         if self.landing.bolted:
             return
-        yield at_least("plate_on_flange", "support", self.landing.steel.section.bf, self.landing.footprint + INCH / 2)
+        yield at_least("plate_on_flange", "support", self.landing.steel.section.bf, self.landing.room + INCH / 2)

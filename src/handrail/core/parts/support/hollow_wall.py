@@ -55,7 +55,7 @@ class HollowWall(Support):
         """The plate and its fillets stand on the flat of the face, or on the near half of a round one."""
         s = self.landing.steel.section
         flat = s.d / 2 if s.round else self._faces()[0] - 3 * s.wall
-        yield at_least("plate_on_wall", "support", flat, self.landing.footprint)
+        yield at_least("plate_on_wall", "support", flat, self.landing.room)
 
     def _across(self, under: Under, code: Code) -> Iterator[LimitState]:
         s, grade, fixed = self.landing.steel.section, self.landing.steel.grade, self.landing

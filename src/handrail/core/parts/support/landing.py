@@ -23,10 +23,11 @@ class Landing:
     to the plate's (girders) and `extent` what it takes up from there, `lever` of V on the fillets where the plate is
     bent, mm.
 
-    Where it is `bolted` it lies on the face with nothing welded, `width` wide; else `lines` of its `depth` are welded;
-    `through`: it passes through a hollow member and is welded to both its walls. The member comes at `skew` and `slope`
-    rad; `opposed`: another stands across; `at_end`: the support ends here; `face`: which of a hollow rectangle's or a
-    channel's faces it is (long, short, toe, back; empty where not said)."""
+    Its middle is `aside` of the middle of the face. Where it is `bolted` it lies on the face with nothing welded,
+    `width` wide; else `lines` of its `depth` are welded; `through`: it passes through a hollow member and is welded to
+    both its walls. The member comes at `skew` and `slope` rad; `opposed`: another stands across; `at_end`: the support
+    ends here; `face`: which of a hollow rectangle's or a channel's faces it is (long, short, toe, back; empty where not
+    said)."""
 
     steel: Steel
     t: float
@@ -45,6 +46,7 @@ class Landing:
     width: float = 0.0
     lines: float = 2.0
     through: bool = False
+    aside: float = 0.0
 
     @property
     def bends_wall(self) -> bool:
@@ -56,6 +58,11 @@ class Landing:
     def footprint(self) -> float:
         """Width of the plate with its fillets, or of what lies on the face, mm."""
         return self.width or self.t / math.cos(self.skew) + 2 * self.weld
+
+    @property
+    def room(self) -> float:
+        """Width of a face that has it in its middle's place: what it takes up, and as much again as it is aside, mm."""
+        return self.footprint + 2 * self.aside
 
 
 @dataclass(frozen=True)

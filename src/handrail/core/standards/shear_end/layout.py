@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -63,6 +64,16 @@ class ShearEnd(LaidOut):
     def support_thickness(self) -> float:
         """What is fastened to: a flange, a web or a wall."""
         return support_thickness(self.situation)
+
+    @property
+    def off_middle(self) -> float:
+        """How far from the middle of a column's face a beam comes that is skew: its line goes through the column's
+        axis."""
+        s, kind = self.situation.carrier.section, KINDS[self.situation.framing]
+        if s.round or kind == "girder":
+            return 0.0
+        along = s.bf if self.situation.face == "long" and s.d > s.bf else s.d
+        return (s.tw if kind == "web" else along) / 2 * math.tan(abs(self.situation.skew))
 
     @property
     def negligible_N(self) -> float:
@@ -132,8 +143,10 @@ class ShearEnd(LaidOut):
         width: float = 0.0,
         lines: float = 2.0,
         through: bool = False,
+        beside: float = 0.0,
     ) -> Support:
-        """The face with what lands on it: `depth` along V from `top` below the beam's top of steel."""
+        """The face with what lands on it: `depth` along V from `top` below the beam's top of steel, its middle `beside`
+        the beam's web's."""
         s, upright = self.situation, self.approach.upright
         landing = Landing(
             steel=s.carrier,
@@ -153,5 +166,6 @@ class ShearEnd(LaidOut):
             width=width,
             lines=lines,
             through=through,
+            aside=self.off_middle + beside / math.cos(s.skew),
         )
         return SUPPORTS[KINDS[s.framing]](landing)

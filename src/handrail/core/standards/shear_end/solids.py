@@ -145,7 +145,7 @@ def support(layout: ShearEnd, low: float, bores: tuple[Bore, ...] = (), cuts: tu
     if kind == "girder":
         half = SHOWN * max(beam.bf, section.bf) + beam.bf
         return _bar(steel, _girder(section, s.face, s.top_offset, half), 2 * half, bores, cuts)
-    return _bar(steel, _column(section, kind, s.face, low - past), 2 * past - low, bores, cuts)
+    return _bar(steel, _column(section, kind, s.face, low - past, layout.off_middle), 2 * past - low, bores, cuts)
 
 
 def _girder(s: Section, face: str, top: float, half: float) -> Axes:
@@ -155,13 +155,14 @@ def _girder(s: Section, face: str, top: float, half: float) -> Axes:
     return Axes((-s.tw / 2, half, top), X, Z)
 
 
-def _column(s: Section, kind: str, face: str, foot: float) -> Axes:
-    """Upright; its depth across the face, or along it where the beam stands at its web or at a long wall."""
+def _column(s: Section, kind: str, face: str, foot: float, off: float) -> Axes:
+    """Upright; its depth across the face, or along it where the beam stands at its web or at a long wall. The beam
+    comes `off` its middle."""
     turned = kind == "web" or (kind == "wall" and face == "long" and s.d > s.bf)
     if turned:  # the profile's x is out of the face; its middle is half of its depth along y
         back = s.tw / 2 if kind == "web" else s.bf / 2
-        return Axes((-back, s.d / 2, foot), X, Y)
-    return Axes((0.0, 0.0, foot), combined((-1.0, Y)), X)
+        return Axes((-back, s.d / 2 - off, foot), X, Y)
+    return Axes((0.0, -off, foot), combined((-1.0, Y)), X)
 
 
 def _bar(steel: Steel, axes: Axes, length: float, bores: tuple[Bore, ...], cuts: tuple[Cut, ...]) -> Bar:

@@ -193,6 +193,7 @@ class Layout(ShearEnd):
             self.of("weld_size"),
             self.lever,
             through=self.through,
+            beside=(self.of("plate_thickness") + self.situation.supported.section.tw) / 2,
         )
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
