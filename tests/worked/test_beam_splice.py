@@ -183,6 +183,8 @@ def test_pieces_that_are_not_in_line_are_bent_by_n():
     webs = (1 - 2 * 8.97 * 0.585 / 20.1) * 20  # of N; the plates stand at most 1.35 in. off either middle
     assert 27 / 21.0 < top - middle < (27 + webs * 1.35) / 21.0
     pulled = {"actions": [{"name": "A", "V": "20 kip", "N": "10 kip"}]}
+    agrees(WEB, "axial_out_of_line", 2.0, 2.0, **other, **pulled)
+    agrees(WEB, "axial_out_of_line", 10.0, 10.0, of="demand", **other, **pulled)
     failing = run(WEB, **other, **pulled)
     assert failing["status"] == "fail" and "axial_out_of_line" in failing["reason"]
     assert run(WEB, {"align": "middle"}, **other, **pulled)["status"] == "pass"
