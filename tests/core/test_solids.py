@@ -239,6 +239,32 @@ def test_splices_that_are_sound_by_their_rules_are_sound_in_space(data):
     assert faults(made) == [] and inside_one_another(made) == []
 
 
+@given(
+    st.floats(-30, 30),
+    st.floats(0, 45),
+    st.sampled_from(["parallel", "square"]),
+    st.sampled_from(["W16X50", "W36X150", "W24X76"]),
+    st.integers(2, 4),
+)
+def test_gaps_and_edges_are_what_is_there(slope, skew, cut, beam, rows):
+    """What the rules say of the room before the beam's end, and of its web's edge at a bolt, measured in space: the
+    body's nearest point to the face; the nearest bolt to the end's line, both in the middle of the web."""
+    base = {**FLANGE, "supported": {"section": beam, "grade": "A992"}, "parameters": {"rows": rows, "end_cut": cut}}
+    trial = read_trial(data(base, geometry={"slope": f"{slope} deg", "skew": f"{skew} deg"}))
+    rules = {r.rule: r for r in trial.standard.examine(trial.situation, trial.sizes, trial.situation.code).detailing}
+    beam = trial.standard.solids(trial.situation, trial.sizes).members[0]
+    assert rules["gap_clear"].given == pytest.approx(bodies.body(beam).bounding_box()[0], abs=0.02)
+    across, plane = beam.axes.x, beam.cuts[0].planes[0]
+    square = combined((1.0, plane.out), (-dot(plane.out, across), across))
+    away = math.sqrt(dot(square, square))
+    edges = []
+    for bore in beam.bores:
+        off = combined((1.0, bore.axes.origin), (-1.0, plane.at))
+        middle = combined((1.0, off), (-dot(off, across), across))
+        edges.append(-dot(plane.out, middle) / away)
+    assert rules["beam_edge_distance"].given == pytest.approx(min(edges), abs=0.02)
+
+
 def test_axes_hold_others():
     """Turned a quarter about z at (1, 2, 3): x is y there."""
     outer = Axes((1.0, 2.0, 3.0)).turned(math.pi / 2)

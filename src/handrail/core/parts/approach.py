@@ -22,7 +22,8 @@ class Approach:
     """A beam's end before its support, mm and rad.
 
     `kind` is one of KINDS, `face` a channel girder's side. `gap` runs along the beam from its end to the support's
-    face; `square`: end and copes are cut square to the beam, else parallel with the face. `skew` is taken either way;
+    face; `square`: end and copes are cut square to the beam, the gap so far at `level` below the top of steel, else
+    parallel with the face. `skew` is taken either way;
     `slope` is + where the beam rises away."""
 
     kind: str
@@ -36,6 +37,13 @@ class Approach:
     slope: float = 0.0
     top_offset: float = 0.0
     face: str = ""
+    level: float = 0.0
+
+    @property
+    def _off_level(self) -> float:
+        """From where the gap is measured to the corner of a square cut that comes nearest: above where the beam rises
+        away, else below."""
+        return max(self.level if self.slope > 0 else self.beam.d - self.level, 0.0)
 
     @property
     def outstand(self) -> float:
@@ -54,7 +62,9 @@ class Approach:
         """Least distance from the face, square to it, of a part `width` wide that begins `along` from it."""
         corner = 0.0
         if self.square:
-            corner = width / 2 * math.tan(abs(self.skew)) + self.beam.d / 2 * math.tan(abs(self.slope))
+            corner = width / 2 * math.tan(abs(self.skew)) / math.cos(self.slope) + self._off_level * math.tan(
+                abs(self.slope)
+            )
         return (along - corner) * math.cos(self.skew) * math.cos(self.slope)
 
     def along_for(self, from_face: float, width: float) -> float:

@@ -34,6 +34,7 @@ KINDS = {
     "beam_to_hollow_column": "wall",
 }
 
+USUAL = 3 * INCH  # to the first bolt, where it is not known yet
 TIGHTENING = ("snug", "pretensioned", "slip_a", "slip_b")
 BOLTS = (
     Parameter(
@@ -245,6 +246,7 @@ def approach(situation: Situation, sizes: Sizes, gap: str = "gap") -> Approach:
         slope=situation.slope,
         top_offset=situation.top_offset,
         face=situation.face,
+        level=(length(sizes, "first_bolt") if "first_bolt" in sizes else USUAL) + group_depth(sizes) / 2,
     )
 
 
@@ -310,7 +312,7 @@ def first_bolt(situation: Situation, sizes: Sizes) -> float:
     if situation.framing == "beam_to_girder":
         upright = 1 / math.cos(situation.slope)
         top = max(top, (clear_of(situation.carrier.section, situation.face) - situation.top_offset) / upright)
-    usual = up_to(max(3 * INCH, top + end), situation.shop.place)
+    usual = up_to(max(USUAL, top + end), situation.shop.place)
     group = group_depth(sizes)
     bottom = max(length(sizes, "bottom_cope_depth"), beam.k_detail)
     if usual + group + end > beam.d - bottom:  # too low: as high as it goes

@@ -52,18 +52,23 @@ class Place:
         off = combined((1.0, self.wall.at), (-v, self.beam.y), (-w, self.beam.z))
         return dot(self.wall.out, off) / min(dot(self.wall.out, self.beam.x), -ALONG)
 
+    @property
+    def _square(self) -> float:
+        """How far along the beam the face is where the gap of a square cut is measured: at the middle of its rows."""
+        return self.at_face(0.0, -self.layout.approach.level)
+
     def end(self, along: float) -> Plane:
         """What of a beam lies before a cut `along` from the face: parallel with it, or square to the beam and so far at
-        mid-depth."""
+        the middle of its rows."""
         if self.layout.approach.square:
-            u = self.at_face(0.0, -self.layout.approach.beam.d / 2) + along
+            u = self._square + along
             return Plane(self.beam.at(u), combined((-1.0, self.beam.x)))
         return Plane(self.beam.at(along), combined((-1.0, X)))
 
     def begins(self, v: float, w: float) -> float:
         """How far along the beam its end is there."""
         comes = self.layout.approach
-        return self.at_face(0.0, -comes.beam.d / 2) + comes.gap if comes.square else self.at_face(v, w) + comes.gap
+        return (self._square if comes.square else self.at_face(v, w)) + comes.gap
 
     def member(self, reach: float, bores: tuple[Bore, ...] = ()) -> Bar:
         """The beam with its end, its copes and its holes, broken off beyond `reach` from the face."""

@@ -245,7 +245,10 @@ class Layout(ShearEnd):
         yield from self.bolts.rules(code)
         edges = {"end_distance": (self.plate_end, "along"), "edge_distance": (self.of("edge_distance"), "across")}
         yield from self.bolts.edge_rules(code, plate, edges, plate.t)
-        own = {"beam_edge_distance": (self.of("beam_edge_distance"), "across")}
+        slant = (
+            1.0 if self.approach.square else math.cos(self.situation.slope)
+        )  # of an end that is parallel with the face
+        own = {"beam_edge_distance": (self.of("beam_edge_distance") * slant, "across")}
         yield from self.bolts.edge_rules(code, web, own, web.t)
         yield from self.part10.rules(code)
         yield room_for_wrench(code, self._room(), self.bolt)
