@@ -49,8 +49,10 @@ def beside(monkeypatch, happens) -> list[bool]:
     return held
 
 
+@pytest.mark.parametrize("part", [1, 200])  # more than a small transaction marks, and fewer
 @pytest.mark.parametrize("act", ACTS)
-def test_others_write_while_it_is_worked_out(labelled, monkeypatch, act):
+def test_others_write_while_it_is_worked_out(labelled, monkeypatch, act, part):
+    monkeypatch.setattr(sheets, "PART", part)
     said = []
     method, path, body = ACTS[act]
     if act == "rulebook":
@@ -71,9 +73,11 @@ def test_others_write_while_it_is_worked_out(labelled, monkeypatch, act):
         assert false_results(Job.get(Job.name == "bay")) == []
 
 
+@pytest.mark.parametrize("part", [1, 200])
 @pytest.mark.parametrize("act", ACTS)
-def test_a_run_that_ends_meanwhile_leaves_no_old_result(labelled, monkeypatch, act):
+def test_a_run_that_ends_meanwhile_leaves_no_old_result(labelled, monkeypatch, act, part):
     """Results by what stood before the change are written just before it: they are stale by it, too."""
+    monkeypatch.setattr(sheets, "PART", part)
     method, path, body = ACTS[act]
     labelled.call("POST", "/jobs/bay/labels", json={"connections": ["B1.i"], "add": ["rush"] * (act == "rulebook")})
     beside(monkeypatch, labelled.run)

@@ -285,13 +285,15 @@ def mark_stale(job: Job, why: str, keys: Collection[str] | None = None) -> None:
 
 def mark_ahead(job: Job, why: str, keys: Collection[str] | None = None) -> None:
     """The same of many before what makes them stale is done, a part at a time, so that nobody waits: `mark_stale` finds
-    nothing left to do then. Outside any transaction."""
+    nothing left to do then. As few as one transaction marks are left to it. Outside any transaction."""
 
     def mark(some: list[int]) -> None:
         _mark(why, some)
         move(job.id)
 
-    sheets.part_by_part(_unmarked(job, why, keys), mark)
+    left = _unmarked(job, why, keys)
+    if len(left) > sheets.PART:
+        sheets.part_by_part(left, mark)
 
 
 def _unmarked(job: Job, why: str, keys: Collection[str] | None) -> list[int]:

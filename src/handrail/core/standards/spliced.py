@@ -80,6 +80,11 @@ class Webs:
         """Of the plates' length."""
         return self.first + self.grid.width + self.end
 
+    @property
+    def reach(self) -> float:
+        """Of all that it has on a piece."""
+        return self.half
+
     def filler(self, k: int) -> float:
         """On each side of a piece's web."""
         return (self.thick - self.line.pieces[k].section.tw) / 2
@@ -171,6 +176,16 @@ class Flanges:
         """Of the plates' length."""
         return self.first + (self.rows - 1) * self.pitch + self.end
 
+    @property
+    def past(self) -> float:
+        """How far fillers that are developed go on behind the plates."""
+        return self.end + self.beyond * self.pitch if self.beyond else 0.0
+
+    @property
+    def reach(self) -> float:
+        """Of all that it has on a piece."""
+        return self.half + self.past
+
     @cached_property
     def outer(self) -> tuple[float, float]:
         """Where the outer plates lie: (above, below)."""
@@ -255,7 +270,7 @@ class Flanges:
         low = -self.half
         high = self.half
         if part == "fillers":
-            past = self.end + self.beyond * self.pitch if self.beyond and name.startswith("filler") else 0.0
+            past = self.past if name.startswith("filler") else 0.0
             low, high = sorted((WAYS[k] * self.line.half_gap, WAYS[k] * (self.half + past)))
         y0, y1 = -self.wide / 2, self.wide / 2
         if name.startswith("inner"):
@@ -331,7 +346,7 @@ def solids_of(line: Line, webs: Webs | None, flanges: Flanges | None, welds: tup
         for part in parts:
             bores[k].extend(part.bores(k))
     return Solids(
-        members=line.members(max((part.half for part in parts), default=0.0), bores),
+        members=line.members(max((part.reach for part in parts), default=0.0), bores),
         pieces=tuple(plate for part in parts for plate in part.plates),
         bolts=tuple(bolt for part in parts for own in part.bolts for bolt in own),
         welds=welds,

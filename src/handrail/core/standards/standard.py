@@ -151,12 +151,12 @@ class Standard:
     complete: Callable[[Situation, Sizes], Sizes]
     examine: Callable[[Situation, Sizes, Code], Examined]
     strengths: Callable[[Situation, Sizes, Code, bool], list[LimitState]]
-    solids: Callable[[Situation, Sizes], Solids]
     draw: Callable[..., Scene]  # (situation, sizes, system of units)
     negligible: Callable[[Situation, Sizes], dict[str, Negligible]]
     changing: Changing
     brief: tuple[str, ...]
     summary: Callable[[Sizes, str], str]
+    solids: Callable[[Situation, Sizes], Solids] = lambda situation, sizes: Solids((), ())
     shared: tuple[str, ...] = ()
     through: Callable[[Sizes], bool] = lambda sizes: False
     opposite: Callable[[Situation, Sizes, Situation], dict[str, Value]] = lambda one, sizes, other: {}

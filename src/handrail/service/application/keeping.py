@@ -63,7 +63,7 @@ class ToKeep:
         for some in self.rows:
             some.write(job.id)
         if self.framed:
-            standing.settle(job, "pattern", "joints were framed otherwise, and rules ask for patterns")
+            standing.settle(job, ("pattern",), "joints were framed otherwise, and rules ask for patterns")
         return overrides.of_ids([number for number, _ in made])
 
 

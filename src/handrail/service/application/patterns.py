@@ -212,7 +212,7 @@ def put_beside(job: Job, joint: str, beside: str, reason: str, author: str) -> d
 
     def write(_: _Fits) -> bool:
         pattern_edits.put(job, joint, beside, reason, author)
-        standing.settle(job, "pattern", MOVED)
+        standing.settle(job, ("pattern",), MOVED)
         return True
 
     attempt(job, fits, write, joint, decided=False)
@@ -225,7 +225,7 @@ def take_back(job: Job, joint: str) -> dict[str, Any]:
     def drop() -> None:
         if not pattern_edits.drop(job, joint):
             raise Refused(404, f"nobody put {joint} into a pattern or took it out of one")
-        standing.settle(job, "pattern", MOVED)
+        standing.settle(job, ("pattern",), MOVED)
 
     standing.settled(drop)
     return _with(job, joint)

@@ -84,7 +84,7 @@ def _adopting(job: Job, book: Rulebook, given: Text, name: str, author: str, exp
     seen = look_at(job, rulebook=book) if jobs.has_model(job) else None
     stale = standing.no_longer(seen, book, kept) if seen else set()
     connections.mark_ahead(job, CHANGED, stale)
-    left = {key: grounds for key, grounds in kept.items() if key not in stale}
+    left = standing.still_kept(job, kept, stale)
     return _Adopting(job, fresh, book, given, name, author, left, seen, stale)
 
 

@@ -101,13 +101,19 @@ class _Unsettled(Exception):
 
     def work_out(self) -> _Ready:
         """It, outside any transaction, and marked a part at a time."""
-        kept = connections.kept_grounds(self.then.job)
-        if self.all:
-            connections.mark_ahead(self.then.job, self.why)
-            return _Ready(self.then, connections.kept_grounds(self.then.job), None)
-        stale = no_longer(self.then, kept=kept)
-        connections.mark_ahead(self.then.job, self.why, stale)
-        return _Ready(self.then, {key: grounds for key, grounds in kept.items() if key not in stale}, stale)
+        job, kept = self.then.job, connections.kept_grounds(self.then.job)
+        stale = None if self.all else no_longer(self.then, kept=kept)
+        connections.mark_ahead(job, self.why, stale)
+        return _Ready(self.then, still_kept(job, kept, stale), stale)
+
+
+def still_kept(job: Job, kept: Mapping[str, Grounds], stale: Collection[str] | None) -> dict[str, Grounds]:
+    """Of results as they were `kept` those that have not been marked since; what came meanwhile is another result, and
+    is not among them as it is now."""
+    now = connections.kept_grounds(job)
+    if stale is None:
+        return now
+    return {key: grounds for key, grounds in kept.items() if key in now or key not in stale}
 
 
 _ready: ContextVar[_Ready | None] = ContextVar("ready", default=None)
@@ -130,11 +136,11 @@ def settled(act: Callable[[], T]) -> T:
     raise Refused(409, "the job was changed again and again meanwhile; nothing was changed, try again")
 
 
-def settle(job: Job, changed: str, why: str) -> None:
-    """Where rules ask for the labels that were `changed` (group, tag, sequence, pattern): what they make otherwise now
-    is stale. Inside the transaction of the change, which is `settled`."""
+def settle(job: Job, changed: Collection[str], why: str) -> None:
+    """Where rules ask for any of the labels that were `changed` (group, tag, sequence, pattern): what they make
+    otherwise now is stale. Inside the transaction of the change, which is `settled`, once."""
     fresh = jobs.find_again(job)
-    if fresh is None or changed not in rulebook_of(fresh).asks or not jobs.has_model(fresh):
+    if fresh is None or set(rulebook_of(fresh).asks).isdisjoint(changed) or not jobs.has_model(fresh):
         return
     jobs.set_fields(fresh)
     settle_results(fresh, why)

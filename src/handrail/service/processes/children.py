@@ -29,6 +29,7 @@ READY = "handrail.service.processes.ready"  # what they part from has imported i
 PR_SET_PDEATHSIG = 1  # of Linux
 HEAVY = 300 * 1024**2  # bytes that a process does not hold for nothing
 RESTED = 75  # how one ends that makes room for another
+SWITCH = 0.0005  # seconds that a thread works on while another, which may hold the records, wants to
 PATIENCE = 3.0  # seconds that a child has to end by itself
 log = logging.getLogger("handrail.serve")
 
@@ -43,6 +44,7 @@ def settle(home: Path) -> None:
     """Begin as a child of the server: log, records, temporary files in a folder that the server clears, an end with the
     server's."""
     _end_with_the_server()
+    sys.setswitchinterval(SWITCH)
     begin_log()
     os.umask(0o077)
     tempfile.tempdir = str(home / SCRATCH)

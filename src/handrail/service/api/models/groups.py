@@ -59,7 +59,7 @@ def put_group(path: q.GroupPath, body: q.GroupOf) -> Reply:
 
     def put() -> Group:
         made = groups.put(job, path.group, keys, body.how, caller().name)
-        standing.settle(job, "group", f"group {path.group} was changed, which rules ask for")
+        standing.settle(job, ("group",), f"group {path.group} was changed, which rules ask for")
         return made
 
     return groups.in_full(job, standing.settled(put))
@@ -74,7 +74,7 @@ def drop_group(path: q.GroupPath) -> Reply:
     def drop() -> None:
         if not groups.drop(job, path.group):
             _found(job, path.group)
-        standing.settle(job, "group", f"group {path.group} was taken away, which rules ask for")
+        standing.settle(job, ("group",), f"group {path.group} was taken away, which rules ask for")
 
     standing.settled(drop)
     return "", 204

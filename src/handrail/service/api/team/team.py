@@ -79,8 +79,7 @@ def label(path: s.JobPath, body: q.Labels) -> Reply:
 
     def put() -> int:
         changed = team.label(job, keys, body.add, body.remove, body.person, body.sequence, caller().name)
-        for name in ("tag", "sequence"):
-            standing.settle(job, name, f"its {name} was changed, which rules ask for")
+        standing.settle(job, ("tag", "sequence"), "its tags or its sequence were changed, which rules ask for")
         return changed
 
     return {"connections": len(keys), "changed": standing.settled(put)}
