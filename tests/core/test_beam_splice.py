@@ -13,6 +13,7 @@ from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.connection import check
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
+from handrail.core.quantities.lines import NULL
 from handrail.core.quantities.units import INCH, KIP
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.beam_splice.layout import Layout
@@ -152,3 +153,13 @@ def test_sizing_climbs_and_comes_down_again():
         | {"flange_rows": Sized(rows[2] - 1, "rung")},
     )
     assert check(standard, trial.situation, fewer, trial.code, Actions.of(table[2], ("x",))).utilisation > 0.95
+
+
+def test_the_page_shows_the_flange_force_that_is_checked():
+    """Pieces whose tops are in line: N times the offset is in both."""
+    trial = read_trial(data(SPLICE, {"fillers": "developed"}, **UNEQUAL))
+    actions = acting(20, 0, 3000)
+    flow = dict(trial.standard.figures(trial.situation, trial.sizes, trial.code, actions).parts)
+    (state,) = (s for s in STATES["unequal"] if s.check == "flange_bolt_shear")
+    demand = float(np.ravel(state.evaluate(actions, NULL)[0])[0])
+    assert max(abs(flow["top flange"][0]), abs(flow["bottom flange"][0])) == pytest.approx(demand)

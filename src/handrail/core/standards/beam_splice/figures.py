@@ -20,7 +20,7 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
     parts: list[tuple[str, np.ndarray]] = []
     if layout.flanged:
         side = layout.flange(layout.pieces[0])
-        bent, own = actions.M / side.bolt_lever, actions.N * side.share
+        bent, own = layout.bent(actions).M / side.bolt_lever, actions.N * side.share
         parts += [("top flange", own + bent), ("bottom flange", own - bent)]
     parts += [("web plates, axial", actions.N * web.share), ("web plates, shear", actions.V)]
     return Flow(tuple((name, tuple(float(v) for v in values[0])) for name, values in parts))

@@ -165,21 +165,21 @@ class Layout(LaidOut):
             states = list(self.web(steel).states(code, tracing, with_plate=k == 0))
             if self.flanged:
                 flanges = self.flange(steel).states(code, tracing, with_plates=k == 0)
-                states += [under_part(s, self._bent) for s in flanges] if self.off[1] > SAME else flanges
+                states += [under_part(s, self.bent) for s in flanges]
             elif self.off[1] > SAME:
                 states.append(self._out_of_line(Under(code, "plate", tracing), steel))
             yield from (states if k == 0 else (replace(s, check=s.check + FAR_SIDE) for s in states))
 
     @cached_property
-    def _bent(self) -> Callable[[Actions], Actions]:
+    def bent(self) -> Callable[[Actions], Actions]:
         """N bends pieces that are not in line, and those whose web plates are not in their middle: that goes to the
         flanges, the way that M does already."""
-        apart, web = self.off
+        apart, web = self.off if self.off[1] > SAME else (0.0, 0.0)
         lever = apart + web * max(self.web(steel).share for steel in self.pieces)
 
         def bent(actions: Actions) -> Actions:
             way = np.where(actions.M < 0, -1.0, 1.0)
-            return replace(actions, M=actions.M + way * np.abs(actions.N) * lever)
+            return replace(actions, M=actions.M + way * np.abs(actions.N) * lever) if lever else actions
 
         return bent
 

@@ -94,7 +94,7 @@ def plan(layout: ShearEnd, width: float, t: float, unit: str) -> Plan:
     right = max(width, comes.gap + max(comes.top.length, comes.bottom.length)) + 0.35 * beam.bf + 60
     view = View(f"Plan through bolts{unit}", t)
     drawn = Plan(view, 0.0 if abs(situation.skew) < math.radians(0.5) else abs(situation.skew), layout, right)
-    _support(view, situation, beam.bf / 2)
+    _support(view, situation, beam.bf / 2, layout.off_middle)
     g = comes.gap
     drawn.box("beam", g, -beam.tw / 2, right, beam.tw / 2, "cut")
     low = g + (comes.bottom.length if comes.bottom else 0.0)
@@ -106,8 +106,9 @@ def plan(layout: ShearEnd, width: float, t: float, unit: str) -> Plan:
     return drawn
 
 
-def _support(view: View, situation: Situation, half: float) -> None:
-    """Cut level through the bolts: a column whole, a girder's web as far as the beam's flanges and a little."""
+def _support(view: View, situation: Situation, half: float, off: float) -> None:
+    """Cut level through the bolts: a column whole, its middle `off` the beam's; a girder's web as far as the beam's
+    flanges and a little."""
     s = situation.carrier.section
     if situation.framing == "beam_to_girder":
         out = 1.4 * half + 40
@@ -126,18 +127,25 @@ def _support(view: View, situation: Situation, half: float) -> None:
         return
     if situation.framing == "beam_to_column_web":
         view.shapes.append(
-            Shape("support", tuple((-s.tw / 2 + x, y + s.d / 2) for x, y in i_shape(s.d, s.bf, s.tw, s.tf)), "cut")
+            Shape(
+                "support", tuple((-s.tw / 2 + x, y + s.d / 2 - off) for x, y in i_shape(s.d, s.bf, s.tw, s.tf)), "cut"
+            )
         )
         return
     if s.open:
         profile = i_shape(s.d, s.bf, s.tw, s.tf)
-        view.shapes.append(Shape("support", tuple((y, x) for x, y in profile), "cut"))
+        view.shapes.append(Shape("support", tuple((y, x - off) for x, y in profile), "cut"))
         return
     deep = _deep(situation)
     wide = s.d if s.round else s.bf + s.d - deep
     for inset in (0.0, s.wall):
         view.box(
-            "support", -deep + inset, -wide / 2 + inset, -inset, wide / 2 - inset, "cut" if not inset else "outline"
+            "support",
+            -deep + inset,
+            -wide / 2 + inset - off,
+            -inset,
+            wide / 2 - inset - off,
+            "cut" if not inset else "outline",
         )
 
 

@@ -20,6 +20,7 @@ from handrail.core.standards.shear_end.parameters import KINDS
 
 ALONG = 0.02  # a beam that runs along its support comes to it at this much at least
 SHOWN = 1.5  # of a beam's depth beyond the connection, and of a support's beyond the beam
+Plies = tuple[tuple[str, float], ...]  # (name, thickness), from a bolt's head on
 FACE = Axes(x=Y, y=Z)  # of what lies on the face: x along it, y up, z out of it
 
 
@@ -108,7 +109,7 @@ class Place:
         grid: Grid,
         first: float,
         along: float,
-        plies: tuple[tuple[str, float], ...],
+        plies: Plies,
         v: float,
         field: bool,
     ) -> Iterator[Fastener]:
@@ -118,15 +119,8 @@ class Place:
         across, up = self.beam.x, self.beam.z
         for column in range(grid.columns):
             for row in range(grid.rows):
-                yield Fastener(
-                    name=f"{part} {column * grid.rows + row + 1}",
-                    part=part,
-                    axes=Axes(self.beam.at(u0 + column * grid.gauge, v, -first - row * grid.pitch), across, up),
-                    bolt=bolt,
-                    grip=sum(t for _, t in plies),
-                    plies=tuple(name for name, _ in plies),
-                    field=field,
-                )
+                axes = Axes(self.beam.at(u0 + column * grid.gauge, v, -first - row * grid.pitch), across, up)
+                yield _bolt(part, column * grid.rows + row + 1, axes, bolt, plies, field)
 
     def drilled(self, bolts: list[Fastener], hole: HoleSize, deep: float, v: float) -> tuple[Bore, ...]:
         """The holes of such bolts in a web or a leg, `deep` thick from `v` on."""
@@ -186,28 +180,25 @@ def _bar(steel: Steel, axes: Axes, length: float, bores: tuple[Bore, ...], cuts:
     )
 
 
+def _bolt(part: str, number: int, axes: Axes, bolt: Bolt, plies: Plies, field: bool) -> Fastener:
+    grip, names = sum(t for _, t in plies), tuple(name for name, _ in plies)
+    return Fastener(name=f"{part} {number}", part=part, axes=axes, bolt=bolt, grip=grip, plies=names, field=field)
+
+
 def face_bolts(
     part: str,
     bolt: Bolt,
     lines: list[float],
     first: float,
     grid: Grid,
-    plies: tuple[tuple[str, float], ...],
+    plies: Plies,
     out: float,
     field: bool,
 ) -> list[Fastener]:
     """Square to the face: rows from `first` below the top of steel on `lines` (y), heads `out` of the face, through
     `plies` (name, thickness) from the head on."""
     return [
-        Fastener(
-            name=f"{part} {line * grid.rows + row + 1}",
-            part=part,
-            axes=Axes((out, y, -first - row * grid.pitch), Z, Y),
-            bolt=bolt,
-            grip=sum(t for _, t in plies),
-            plies=tuple(name for name, _ in plies),
-            field=field,
-        )
+        _bolt(part, line * grid.rows + row + 1, Axes((out, y, -first - row * grid.pitch), Z, Y), bolt, plies, field)
         for line, y in enumerate(lines)
         for row in range(grid.rows)
     ]
