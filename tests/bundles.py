@@ -5,6 +5,7 @@ from __future__ import annotations
 import copy
 import csv
 import json
+import math
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -82,6 +83,17 @@ def small(tables: Tables | None = None) -> Tables:
             found["end_forces"].append({"member": name, "end": end, "result": "D", **dict(zip(SIX, row))})
     found["manifest"]["resources"] = [{"name": n, "path": f"{n}.csv"} for n in found if n != "manifest"]
     return found
+
+
+def crowded(angle: float) -> Tables:
+    """The small bay with a second beam B2 at the girder, so many degrees beside the first, into which it runs."""
+    tables = small()
+    tables["nodes"].append({"node": "g", "x": 15 + 20 * math.tan(math.radians(angle)), "y": 20, "z": 12})
+    tables["members"].append(_member("B2", "e", "g", "W14X26", "beam", release_i="My Mz", release_j="My Mz"))
+    for end, shear in (("i", 10), ("j", -10)):
+        forces = dict(zip(SIX, (0, shear, 0, 0, 0, 0)))
+        tables["end_forces"].append({"member": "B2", "end": end, "result": "D", **forces})
+    return tables
 
 
 def _member(name: str, i: str, j: str, section: str, role: str, **more: str) -> dict[str, str]:

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from handrail.core.building.standing import stands
-from handrail.core.checking.assembled import Assembled, Stood, assembled, found
+from handrail.core.checking.assembled import Assembled, Stood, assembled
 from handrail.core.checking.trial import read_trial
 from handrail.core.joint.relations import SHARES
 from handrail.core.solids import bodies
@@ -91,12 +91,15 @@ def test_the_other_hand_is_as_sound(standard):
 def demo():
     plan = plan_of(DEMO / "bundle")
     stood = {plan.assigned[k].connection.id: o.sizes for k, o in plan.work().items() if o.sizes}
-    return plan, stood, assembled(plan, stood)
+    standing = [(a, (a.rule.use, stood[a.connection.id])) for a in plan.assigned if a.connection.id in stood]
+    return plan, stood, list(assembled(plan.building, standing))
 
 
 def test_the_demo_has_no_collisions(demo):
     _, stood, joints = demo
-    assert found(joints) == [] and {key for joint in joints for key in joint.keys} == set(stood)
+    assert not any(joint.collisions() for joint in joints) and {key for joint in joints for key in joint.keys} == set(
+        stood
+    )
 
 
 def test_bolts_of_the_demo_are_counted_once(demo):

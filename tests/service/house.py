@@ -23,7 +23,7 @@ from handrail.service.processes import work as working
 from handrail.store import accounts, attachments, connections, jobs, ledger, overrides, packing, works
 from handrail.store.database import proxy
 from handrail.store.models import Connection, Job, PatternEdit, Revision
-from tests.bundles import small, write
+from tests.bundles import Tables, crowded, small, write
 
 BOOK = """rulebook: 1
 practice: {target_utilisation: %s}
@@ -55,9 +55,9 @@ rules:
 BOOKS = [*(BOOK % pair for pair in (("0.95", "1/4 in"), ("1.0", "3/8 in"), ("0.5", "5/16 in"))), LABELLED, FACTS]
 
 
-def bundle(folder: Path, factor: float) -> bytes:
-    """The small bay under `factor` times its loads, zipped."""
-    tables = small()
+def bundle(folder: Path, factor: float, tables: Tables | None = None) -> bytes:
+    """The small bay, or another one, under `factor` times its loads, zipped."""
+    tables = tables or small()
     for row in tables["end_forces"]:
         for name in ("Fy", "Mz"):
             row[name] = float(row[name]) * factor
@@ -85,7 +85,7 @@ class House:
         """An account, a job, its rulebook and its first model, made by calls."""
         made = object.__new__(cls)
         made.home, made.app, made.imports = home, create_app(home), {}
-        made.zips = [bundle(home, f) for f in (1.0, 6.0, 1.02)]
+        made.zips = [*(bundle(home, f) for f in (1.0, 6.0, 1.02)), bundle(home, 0.98, crowded(44.0))]
         with proxy.connection_context():
             accounts.add_user("ann", "long-enough", admin=True)
         made.token = made.call("POST", "/tokens", json={"name": "ann", "password": "long-enough"}).json["token"]
@@ -165,7 +165,11 @@ def false_results(job: Job) -> list[str]:
                 found.append(f"{record.key} is {record.status} and rests on nothing")
             continue
         stored = {record.key: connections.sizes_of(record)} if record.made == "verified" else None
-        outcome = next(iter(plan.work({record.key}, stored).values()), None)
+        beside = plan.at_joint({record.key}) - {record.key}
+        made = {key: (s.standard, s.sizes) for key, s in connections.standing(job, beside).items()}
+        outcome = plan.work({record.key}, stored, beside=made).get(plan.index[record.key])
+        if outcome and [c.as_dict() for c in outcome.collides] != record.collides:
+            found.append(f"{record.key}: shown to stand in {record.collides}, afresh {outcome.collides}")
         asks = record.status == "unchecked" and record.asks  # by others, until somebody has looked again
         shown = ("elsewhere" if asks else record.status, round(record.utilisation, 9), record.check_name)
         afresh = (

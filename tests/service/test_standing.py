@@ -51,9 +51,9 @@ def step(house: House, dice: random.Random) -> None:
             "book",
         ]
     )
-    key = dice.choice(["G1.i", "G2.j", "B1.i"])
+    key = dice.choice(["G1.i", "G2.j", "B1.i", "B2.i"])
     if kind == "import":
-        house.upload(dice.randrange(3))
+        house.upload(dice.randrange(4))
     elif kind in ("run", "verify"):
         house.run(verify=kind == "verify")
     elif kind == "override":
@@ -73,6 +73,8 @@ def step(house: House, dice: random.Random) -> None:
                     ("elsewhere", "by others"),
                     ("elsewhere", "none"),
                     ("actions", "V = 20 kip"),
+                    ("gap", "9 in"),
+                    ("collision", "all"),
                 ]
             )
         house.call(

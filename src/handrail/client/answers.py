@@ -108,6 +108,18 @@ class Closed(TypedDict):
     made: str
 
 
+class Collision(TypedDict):
+    at: tuple[float, float, float]
+    depth: float
+    its: str
+    its_part: str
+    other: str
+    part: str
+    piece: str
+    stands: bool
+    words: str
+
+
 class Comparison(TypedDict):
     changes: list[Change]
     new: int
@@ -1298,6 +1310,12 @@ class BaseState(TypedDict):
     zone: list[tuple[float, float]]
 
 
+class Beside(TypedDict):
+    after: Side
+    before: Side
+    connection: str
+
+
 class CapacityAt(TypedDict):
     sections: dict[str, CapacityRow]
     shear: float
@@ -1775,6 +1793,7 @@ class Capacity(TypedDict):
 class Changed(TypedDict):
     after: Side
     before: Side
+    beside: list[Beside]
     connection: str
     overrides: list[Override]
 
@@ -1786,6 +1805,7 @@ class Connection(TypedDict):
     checks: list[ShownCheck]
     clause: str
     code: str
+    collisions: list[Collision]
     connection: str
     cope: Literal["none", "top", "bottom", "both"]
     detailing: list[DetailingRule]

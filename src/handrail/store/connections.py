@@ -13,6 +13,7 @@ from peewee import Case
 from handrail import __version__
 from handrail.core.checking.assigning import DESIGNED
 from handrail.core.checking.batch import Outcome
+from handrail.core.checking.colliding import Colliding
 from handrail.core.checking.digests import Grounds
 from handrail.core.checking.result import CEILING
 from handrail.core.joint.relations import reached
@@ -65,15 +66,16 @@ def versions(job: Job, keys: Iterable[str]) -> dict[str, int]:
 
 
 def related(record: Connection) -> list[Connection]:
-    """A connection, and all that it is related to, however far: the nearest first."""
-    by_key = {record.key: record}
+    """A connection, the others of its joint, and all that these are related to, however far: the nearest first."""
+    joint = (Connection.job == record.job) & (Connection.joint == record.joint)
+    by_key = {record.key: record} | {c.key: c for c in Connection.select().where(joint)}
 
     def onward(key: str) -> tuple[str, ...]:
         others = [r["other"] for r in by_key[key].relations if r["other"] not in by_key] if key in by_key else []
         by_key.update(of_keys(record.job, others) if others else {})
         return tuple(other for other in others if other in by_key)
 
-    return [by_key[key] for key in reached([record.key], onward)]
+    return [by_key[key] for key in reached(list(by_key), onward)]
 
 
 def sizes_of(record: Connection) -> Sizes:
@@ -129,6 +131,7 @@ _RESULT = (
     "remarks",
     "less",
     "broken",
+    "collides",
     "remedy",
     "stale",
     "made",
@@ -169,6 +172,7 @@ def results(
         "remarks": [],
         "less": "",
         "broken": "",
+        "collides": as_text([]),
         "remedy": "",
         "over_target": False,
         "verified": None,
@@ -203,6 +207,7 @@ def results(
                 "remarks": list(remarks(o.notes)),
                 "less": next((note for note in o.notes if isinstance(note, Less)), ""),
                 "broken": ", ".join(o.broken),
+                "collides": [c.as_dict() for c in o.collides],
                 "remedy": remedied.get((key, grounds.digest), ""),
                 **_rests(grounds),
                 "over_target": o.over_target,
@@ -347,6 +352,41 @@ def _once(text: str, known: dict[str, Sizes]) -> Sizes:
     if text not in known:
         known[text] = sizes_in(text)
     return known[text]
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """A connection as it stands at its joint, with its `version`; `judged` where its result stands."""
+
+    standard: str
+    sizes: Sizes
+    collides: tuple[Colliding, ...]
+    grounds: Grounds
+    judged: bool
+    verified: Any
+    version: int
+
+
+def standing(job: Job, keys: Iterable[str]) -> dict[str, Standing]:
+    """connection -> how it stands, of those of `keys` that have sizes."""
+    found = proxy.execute_sql(
+        "SELECT key, standard, sizes, collides, made, digest, status, verified, version FROM connection WHERE job_id ="
+        " ? AND key IN (SELECT value FROM json_each(?)) AND sizes != '{}' AND standard != ''",
+        (job.id, json.dumps(sorted(keys))),
+    )
+    alike: dict[str, Sizes] = {}
+    return {
+        key: Standing(
+            standard,
+            _once(sizes, alike),
+            tuple(Colliding.of(c) for c in json.loads(collides)),
+            Grounds(made, digest),
+            bool(digest) and status in ("pass", "fail"),
+            json.loads(verified) if verified else None,
+            version,
+        )
+        for key, standard, sizes, collides, made, digest, status, verified, version in found
+    }
 
 
 def stood_sizes(job: Job, keys: Iterable[str]) -> dict[str, Sizes]:

@@ -376,6 +376,12 @@ def _alike(database: SqliteDatabase) -> None:
         database.execute_sql(statement)
 
 
+def _collisions(database: SqliteDatabase) -> None:
+    """What of a connection stands in others of its joint."""
+    if "collides" not in {c.name for c in database.get_columns("connectionrow")}:
+        database.execute_sql("alter table connectionrow add column collides text not null default '[]'")
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -400,6 +406,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _sheets,
     _counts,
     _alike,
+    _collisions,
 )
 
 

@@ -203,6 +203,7 @@ class Placed(Record):
     notes = JSONField(default=list)
     remarks = JSONField(default=list)  # of its notes those that ask something of a person
     broken = TextField(default="")  # detailing rules that fail, by name
+    collides = JSONField(default=list)  # what of it stands in others of its joint, as core.checking.colliding has it
     remedy = TextField(default="")
     remedies = JSONField(default=list)
     stale = TextField(default="")  # why its result does not stand any more; empty where it does, or there is none

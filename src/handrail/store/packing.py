@@ -204,7 +204,8 @@ def beside(building: Building, c: Connection) -> dict[str, Any]:
 
 
 def with_beside(building: Building, at: dict[str, Any], nodes: dict[int, int]) -> Building:
-    """A building of a few members with what `beside` kept of the base or the splice at one of its nodes."""
+    """A building of a few members with what `beside` kept of the base or the splice at one of its nodes, if it is of
+    one."""
     if "unknown" in at:
         return replace(building, unknown_splices={nodes[at["node"]]: at["unknown"]})
     if "meeting" not in at:

@@ -260,7 +260,8 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
             for facts, about, data, packed in kept
         ],
     )
-    building = packing.with_beside(building, record.at, nodes)
+    for r in records:
+        building = packing.with_beside(building, r.at, nodes)
     index = {k: n for n, k in enumerate(wanted)}
     near = tuple(
         Framed(

@@ -38,7 +38,7 @@ def _at_support(building: Building, connection: Connection) -> tuple[Axes, bool]
         return None
     axes, framing = building.axes[connection.support], connection.framing
     if framing == "beam_to_girder":
-        x, off = np.cross(UP, axes[0]), section.tw / 2
+        x, off = _square_to(axes[0]), section.tw / 2
     elif framing == "beam_to_column_flange" or (section.hollow and not section.round and _on_depth(way, axes)):
         x, off = axes[1], section.d / 2
     elif section.round:
@@ -46,7 +46,7 @@ def _at_support(building: Building, connection: Connection) -> tuple[Axes, bool]
     else:
         x, off = axes[2], (section.bf if section.hollow else section.tw) / 2
     x = _level(x) * (1.0 if way @ _level(x) >= 0 else -1.0)
-    y = np.cross(UP, x)
+    y = _square_to(x)
     aside = float(way @ y) / max(float(way @ x), HAIR)
     origin = building.xyz[connection.node] + off * x + off * aside * y - building.members[member].top_offset * UP
     return _axes(origin, x), bool(way @ y < -HAIR)
@@ -62,8 +62,13 @@ def _level(way: np.ndarray) -> np.ndarray:
     return flat / max(float(np.hypot(way[0], way[1])), HAIR)
 
 
+def _square_to(way: np.ndarray) -> np.ndarray:
+    """A direction in plan to the left of another one."""
+    return np.array([-way[1], way[0], 0.0])
+
+
 def _axes(origin: np.ndarray, x: np.ndarray) -> Axes:
-    y = np.cross(UP, x)
+    y = _square_to(x)
     return Axes(
         (float(origin[0]), float(origin[1]), float(origin[2])),
         (float(x[0]), float(x[1]), float(x[2])),

@@ -4,12 +4,14 @@ what of one stands in another."""
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from handrail.core.building.model import Building
 from handrail.core.building.standing import stands
-from handrail.core.checking.plan import Plan
+from handrail.core.checking.assigning import Assigned
+from handrail.core.joint.connection import Connection
 from handrail.core.joint.relations import SHARES
 from handrail.core.joint.situation import Situation
 from handrail.core.solids.axes import Axes, Vector, combined, dot
@@ -58,8 +60,16 @@ class Assembled:
         behind named by their connection."""
         return list(zip(self.keys, _solids(self.stood, self.pairs, self.keys), strict=True))
 
+    def seen(self, key: str, place: Vector) -> Vector:
+        """A place of the building as one of its connections has it in its own axes."""
+        stood = self.stood[self.keys.index(key)]
+        x, y, z = stood.at.seen(place)
+        return (x, -y if stood.mirrored else y, z)
+
     def collisions(self) -> list[Collision]:
         """What of one connection stands in another: looked for once in joints that are alike."""
+        if len(self.keys) < 2:
+            return []
         first = self.stood[0].at
         alike = tuple(replace(one, at=_rounded(first, one.at)) for one in self.stood)
         return [
@@ -81,7 +91,10 @@ def _collided(alike: Likeness) -> tuple[Collision, ...]:
 
 def _solids(stood: tuple[Stood, ...], pairs: tuple[tuple[int, int], ...], keys: tuple[str, ...]) -> list[Solids]:
     made = [one.solids() for one in stood]
-    for a, b in pairs:
+    for a, b in pairs:  # what stands on one side of a web only stands on that side of both
+        other = replace(stood[b], mirrored=not stood[b].mirrored)
+        if not stood[b].situation.skew and _in_common(made[a], turned := other.solids()) > _in_common(made[a], made[b]):
+            made[b] = turned
         made[a], made[b] = _merged(made[a], made[b], keys[b])
     return made
 
@@ -97,41 +110,37 @@ def _digits(v: tuple[float, ...], digits: int) -> Vector:
     return (a, b, c)
 
 
-def assembled(plan: Plan, stood: Mapping[str, Sizes]) -> list[Assembled]:
-    """The joints of connections with the sizes that they stand with, by node."""
-    joints: dict[int, dict[str, Stood]] = defaultdict(dict)
-    for key, sizes in stood.items():
-        assigned = plan.assigned[plan.index[key]]
-        if assigned.rule is None or assigned.situation is None or not sizes:
+Made = tuple[str, Sizes]  # a standard, and the sizes of what is made by it
+
+
+def assembled(building: Building, standing: Iterable[tuple[Assigned, Made]]) -> Iterator[Assembled]:
+    """The joints of connections as they are made, by node."""
+    joints: dict[int, list[tuple[Connection, Stood]]] = defaultdict(list)
+    for assigned, (standard, sizes) in standing:
+        if assigned.situation is None or not sizes or assigned.situation.framing not in STANDARDS[standard].framings:
             continue
-        where = stands(plan.building, assigned.connection)
+        where = stands(building, assigned.connection)
         if where is not None:
-            own = tuple(sorted(sizes.items()))
-            joints[assigned.connection.node][key] = Stood(assigned.rule.use, assigned.situation, own, *where)
-    return [_joint(plan, node, own) for node, own in joints.items()]
+            own = Stood(standard, assigned.situation, tuple(sorted(sizes.items())), *where)
+            joints[assigned.connection.node].append((assigned.connection, own))
+    for node, there in joints.items():
+        yield _joint(node, there)
 
 
-def _joint(plan: Plan, node: int, own: dict[str, Stood]) -> Assembled:
-    keys = tuple(own)
-    number = {key: k for k, key in enumerate(keys)}
-    pairs = [
-        (number[key], number[other])
-        for key in keys
-        for other in plan.assigned[plan.index[key]].connection.others(SHARES)
-        if other in number and number[key] < number[other]
-    ]
-    stood = list(own.values())
-    for a, b in pairs:  # what stands on one side of a web only stands on that side of both
-        other = replace(stood[b], mirrored=not stood[b].mirrored)
-        if not stood[b].situation.skew and _in_common(stood[a], other) > _in_common(stood[a], stood[b]):
-            stood[b] = other
-    return Assembled(node, keys, tuple(stood), tuple(pairs))
+def _joint(node: int, there: list[tuple[Connection, Stood]]) -> Assembled:
+    number = {connection.id: k for k, (connection, _) in enumerate(there)}
+    pairs = tuple(
+        (k, number[other])
+        for k, (connection, _) in enumerate(there)
+        for other in connection.others(SHARES)
+        if k < number.get(other, -1)
+    )
+    return Assembled(node, tuple(number), tuple(stood for _, stood in there), pairs)
 
 
-def _in_common(one: Stood, two: Stood) -> int:
+def _in_common(one: Solids, two: Solids) -> int:
     """How many bolts hold both."""
-    a, b = one.solids().bolts, two.solids().bolts
-    return sum(any(_in_line(bolt, other) for other in b) for bolt in a if SUPPORT in bolt.plies)
+    return sum(any(_in_line(bolt, other) for other in two.bolts) for bolt in one.bolts if SUPPORT in bolt.plies)
 
 
 def _merged(one: Solids, two: Solids, other: str) -> tuple[Solids, Solids]:
@@ -155,8 +164,3 @@ def _in_line(a: Fastener, b: Fastener) -> bool:
     aside = combined((1.0, off), (-along, a.axes.z))
     opposite = dot(a.axes.z, b.axes.z) < -0.999
     return opposite and dot(aside, aside) < ONE**2 and a.bolt == b.bolt and 0 < along < a.grip + b.grip
-
-
-def found(joints: Iterable[Assembled]) -> list[tuple[int, Collision]]:
-    """(node, collision) of all joints."""
-    return [(joint.node, one) for joint in joints for one in joint.collisions()]

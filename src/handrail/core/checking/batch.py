@@ -10,6 +10,7 @@ import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.climbing import BROKEN, FAILED, OPEN, PASSED, UNKNOWN, Axes, Climb, Rung, Tried
+from handrail.core.checking.colliding import COLLISION, Colliding
 from handrail.core.checking.connection import NO_OPPOSED, limit_states, why_unknown
 from handrail.core.checking.remedy import Judged
 from handrail.core.checking.result import CEILING, broken_rule, one_cause, over_strength, share
@@ -24,6 +25,7 @@ from handrail.core.standards.formulas import formula
 from handrail.core.standards.sizes import Sized, Sizes
 from handrail.core.standards.standard import Examined
 
+TOLD = 2  # collisions that a reason has in words, the deepest
 PART = 4000  # connections of a family that are worked at together: what they take is bounded, however many there are
 Rungs = tuple[tuple[tuple[str, Sized], ...], ...]
 
@@ -55,7 +57,8 @@ class Family:
 
 @dataclass(frozen=True)
 class Outcome:
-    """What a batch says of one connection. `over_target`: it passes, and is used more than sizing aims at."""
+    """What a batch says of one connection. `over_target`: it passes, and is used more than sizing aims at. `collides`:
+    what of it stands in others of its joint, which fails it where nobody lets it stand."""
 
     status: str
     utilisation: float
@@ -67,6 +70,23 @@ class Outcome:
     notes: tuple[str, ...] = ()
     over_target: bool = False
     broken: tuple[str, ...] = ()  # detailing rules, by name
+    collides: tuple[Colliding, ...] = ()
+
+    def failing(self, rule: str, words: str) -> Outcome:
+        """The same, failed by a rule of detailing: why, in words after those that it has."""
+        reason = f"{self.reason}; {words}" if self.reason else words
+        return replace(self, status="fail", over_target=False, reason=reason, broken=(*self.broken, rule))
+
+    def judged(self, collides: tuple[Colliding, ...], framing: str, system: str) -> Outcome:
+        """The same with what of it stands in others; words in the units of `system`."""
+        own = replace(self, collides=collides)
+        if self.status == "unchecked":
+            return own
+        standing = tuple(said(c.note(framing), system) for c in collides if c.stands)
+        broken = [broken_rule(c.rule(framing), system) for c in collides if not c.stands]
+        own = replace(own, notes=(*own.notes, *standing)) if standing else own
+        more = [f"and {len(broken) - TOLD} more collisions"] if len(broken) > TOLD else []
+        return own.failing(COLLISION, "; ".join([*broken[:TOLD], *more])) if broken else own
 
 
 @dataclass

@@ -122,7 +122,9 @@ def compare(now: Plan, then: Plan, kept: Mapping[str, Stands], progress: Progres
     something else is sized."""
     was, will = grounds_of(now), grounds_of(then)
     touched = {key for key, grounds in will.items() if was.get(key) != grounds}
-    worked = then.work(touched, progress=lambda done: progress(done, len(touched))) if touched else {}
+    mates = then.at_joint(touched) & kept.keys()
+    beside = {key: (stands.standard, stands.sizes) for key in mates if (stands := kept[key]).sizes}
+    worked = then.work(touched, None, lambda done: progress(done, len(touched)), beside) if touched else {}
     outcomes = {then.assigned[k].connection.id: o for k, o in worked.items()}
     changed, sums = [], {"before": Counter[str](), "after": Counter[str]()}
     sides: dict[str, dict[str, tuple[Stands, Situation | None]]] = {"before": {}, "after": {}}

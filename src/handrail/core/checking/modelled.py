@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -36,3 +37,11 @@ class Modelled:
     def index(self) -> dict[str, int]:
         """connection -> its place in that order."""
         return {c.id: k for k, c in enumerate(self.connections)}
+
+    @cached_property
+    def at(self) -> dict[int, tuple[str, ...]]:
+        """node -> the connections of its joint."""
+        by_node: dict[int, list[str]] = defaultdict(list)
+        for connection in self.connections:
+            by_node[connection.node].append(connection.id)
+        return {node: tuple(keys) for node, keys in by_node.items()}

@@ -14,6 +14,7 @@ from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import BY_OTHER_SIDE, Sized, Sizes, Value
 
 SAME = 0.05  # mm
+THROUGH = "bolts_through_web"  # the rule that bolts break which do not agree
 RANK = {"pass": 0, "fail": 1, "unchecked": 2}
 
 
@@ -149,8 +150,8 @@ class Pairs:
                 reason=f"its bolts go through the web of {name} opposite, which is not sized: {why}",
             )
         if not self._both(settled, k, j):
-            return _failed(
-                own,
+            return own.failing(
+                THROUGH,
                 f"its bolts go through the web where {name} opposite is held otherwise ({self._standard(j).name}): hold"
                 " both alike",
             )
@@ -165,7 +166,7 @@ class Pairs:
                 )
                 for n in names
             )
-            return _failed(own, f"its bolts do not agree with those of {name} opposite: {words}")
+            return own.failing(THROUGH, f"its bolts do not agree with those of {name} opposite: {words}")
         return replace(own, notes=(*own.notes, f"one set of bolts holds this and {name} opposite"))
 
 
@@ -179,16 +180,6 @@ def _rank(outcome: Outcome) -> tuple[float, ...]:
     return (
         RANK[outcome.status] + 0.5 * outcome.over_target,
         float(rows.value) if rows and well else outcome.utilisation,
-    )
-
-
-def _failed(own: Outcome, words: str) -> Outcome:
-    return replace(
-        own,
-        status="fail",
-        over_target=False,
-        reason=f"{own.reason}; {words}" if own.reason else words,
-        broken=(*own.broken, "bolts_through_web"),
     )
 
 

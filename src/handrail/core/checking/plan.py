@@ -15,8 +15,10 @@ from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.checking import families
 from handrail.core.checking.acting import Acting
+from handrail.core.checking.assembled import Made
 from handrail.core.checking.assigning import ELSEWHERE, STANDARD, Assigned, by_choice, not_here
 from handrail.core.checking.batch import Batch, Family, Outcome
+from handrail.core.checking.colliding import Colliding, colliding
 from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
 from handrail.core.checking.cores import spread
 from handrail.core.checking.doubts import Errors, LetStand
@@ -166,6 +168,11 @@ class Plan:
         """Connections with those whose bolts they may share, or whose own these are."""
         return self.sharing.together(keys)
 
+    def at_joint(self, keys: Collection[str]) -> set[str]:
+        """Connections with all others of their joints."""
+        connections, at = self.framing.connections, self.ruled.model.at
+        return {other for key in keys if key in self.index for other in at[connections[self.index[key]].node]}
+
     def decided(self, assigned: Assigned) -> dict[str, Any]:
         """The overrides of a connection, and those of what it shares with others."""
         return self.sharing.decided(assigned.connection.id, self.overrides)
@@ -216,9 +223,11 @@ class Plan:
         wanted: Collection[str] | None = None,
         stored: Mapping[str, Sizes] | None = None,
         progress: Any = lambda done: None,
+        beside: Mapping[str, Made] | None = None,
     ) -> dict[int, Outcome]:
         """What is made of the connections in `wanted` (all), sized afresh or as `stored`; those that share bolts are
-        made alike."""
+        made alike, and what stands in others of its joint fails: in others of these, and in those that stand
+        `beside`."""
         outcomes = self.families(wanted, stored)
         standing = {
             k
@@ -227,7 +236,37 @@ class Plan:
             if stored is not None and self.assigned[k].connection.id in stored
         }
         sized = spread(self.batch(progress), outcomes, self.cores)
-        return Pairs(self.sharing, self.batch(), self.family).settled(dict(sized), standing)
+        settled = Pairs(self.sharing, self.batch(), self.family).settled(dict(sized), standing)
+        return self._judged(settled, self.collisions(settled, beside or {}))
+
+    def collisions(
+        self, outcomes: Mapping[int, Outcome], beside: Mapping[str, Made]
+    ) -> dict[str, tuple[Colliding, ...]]:
+        """connection -> what of it stands in others, at the joints of `outcomes`: of these as they came out, and of
+        what stands `beside` them."""
+        standing: dict[int, Made] = {
+            k: (use, STANDARDS[use].renewed(situation, sizes))
+            for key, (use, sizes) in beside.items()
+            if (k := self.index.get(key)) is not None
+            and k not in outcomes
+            and (situation := self.assigned[k].situation) is not None
+        }
+        for k, outcome in outcomes.items():
+            rule = self.assigned[k].rule
+            if rule is not None and outcome.sizes:
+                standing[k] = rule.use, outcome.sizes
+        there = ((self.assigned[k], made) for k, made in sorted(standing.items()))
+        return colliding(self.building, there, self.overrides)
+
+    def _judged(self, outcomes: dict[int, Outcome], found: Mapping[str, tuple[Colliding, ...]]) -> dict[int, Outcome]:
+        """The outcomes with the collisions that were found."""
+        if not found:
+            return outcomes
+        judged = dict(outcomes)
+        for key, some in found.items():
+            if (k := self.index[key]) in outcomes:
+                judged[k] = outcomes[k].judged(some, self.assigned[k].connection.framing, self.building.system)
+        return judged
 
     def batch(self, progress: Any = lambda done: None) -> Batch:
         """What works families out under the actions of this plan."""

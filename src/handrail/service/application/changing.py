@@ -11,6 +11,7 @@ from typing import Any
 from handrail.core.actions import COMPONENTS
 from handrail.core.checking.assigning import BY_OTHERS, ELSEWHERE, NONE_HERE, STANDARD, Assigned
 from handrail.core.checking.batch import Outcome
+from handrail.core.checking.colliding import COLLISION, Colliding, to_stand
 from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import ACTIONS, Plan
 from handrail.core.checking.result import CEILING
@@ -91,13 +92,25 @@ class Worked:
                 f"{names}: the same bolts hold {key} and {' and '.join(self.shared)} opposite: say both to change"
                 " both; for one alone they cannot differ",
             )
-        changed, rests = plan.together({key}), beside(plan, {key})
+        rests = beside(plan, {key})
         made = [
             decision(key, c.parameter, c.value, c.shown, said, sides, self.shared_in(c), rests[key, c.parameter])
             for c, sides in zip(self.changes, self.sides, strict=True)
         ]
-        results = standing.results(self.seen, plan, self.outcomes, grounds_of(plan, changed), changed)
-        return ToKeep(self.basis, said.author, made, rests=rests, rows=[results])
+        return ToKeep(self.basis, said.author, made, rests=rests, rows=[self.results])
+
+    @cached_property
+    def results(self) -> standing.Results:
+        """What is to be written of it, and of others of its joint."""
+        changed = self.plan.together({self.record.key})
+        return standing.results(self.seen, self.plan, self.outcomes, grounds_of(self.plan, changed), changed)
+
+    @cached_property
+    def beside(self) -> list[dict[str, Any]]:
+        """Others of its joint that come out otherwise by what stands in them then."""
+        found = {self.plan.assigned[k].connection.id: o for k, o in self.results.mates.outcomes.items()}
+        records = connections.of_keys(self.record.job, found)
+        return [{"connection": key, "before": side_of(records[key]), "after": side_of(o)} for key, o in found.items()]
 
     def also(self) -> list[str]:
         """What else is sized otherwise then."""
@@ -144,17 +157,17 @@ def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
     assigned = assigned_of(plan, record.key)
     refuse_unsized(assigned)
     if chosen is None or assigned.rule is None:
-        return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key), ())
+        return Worked(record, seen, plan, tuple(changes), recheck(seen, plan, record.key), ())
     same = bool(record.sizes) and chosen.name == record.standard == assigned.rule.use
     common = {c.parameter for c in changes} & set(chosen.shared)
     shared = plan.partners(record.key) if same and chosen.through(sizes) and common else ()
     plan = plan.with_(overrides=plan.sharing.giving_way(plan.overrides, shared, common))
-    return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key), shared)
+    return Worked(record, seen, plan, tuple(changes), recheck(seen, plan, record.key), shared)
 
 
-def recheck(plan: Plan, key: str) -> dict[int, Outcome]:
+def recheck(seen: Seen, plan: Plan, key: str) -> dict[int, Outcome]:
     """A connection worked out as the next run does, and the one that shares its bolts."""
-    return plan.work(plan.together({key}))
+    return standing.work(seen, plan, plan.together({key}))
 
 
 def refuse_unsized(assigned: Assigned) -> None:
@@ -227,12 +240,31 @@ def _standard(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> Stan
 def _changed(chosen: Standard, name: str, raw: Any, record: Connection, sizes: Sizes, system: str) -> Change:
     if name == STANDARD:
         return Change(STANDARD, chosen.name, chosen.name, record.standard)
+    if name == COLLISION:
+        return Change(COLLISION, *_standing(record, raw, system))
     if name == ACTIONS:
         return Change(ACTIONS, *_stated(raw, system), "as the model gives them")
     parameter = chosen.parameter(name)
     value = chosen.read_one(name, raw, bare=FORCE_UNIT if parameter.kind == "force" else 1.0)
     stood = sizes.get(name) if chosen.name == record.standard else None
     return Change(name, value, parameter.show(value, system), parameter.show(stood.value, system) if stood else "")
+
+
+def _standing(record: Connection, raw: Any, system: str) -> tuple[Any, str, str]:
+    """Collisions that are to stand, of those that there are: with `all`, or with some connections by name; what is
+    kept, in words, and what stands so far in words."""
+    collides = [Colliding.of(kept) for kept in record.collides]
+    asked = {part.strip() for part in str(raw).replace(";", ",").split(",") if part.strip()}
+    there = {c.other for c in collides}
+    if not asked or not there or (asked != {"all"} and asked - there):
+        having = f"what stands in it is of {', '.join(sorted(there))}" if there else "nothing stands in it"
+        raise Refused(422, f"{COLLISION}: name connections whose collisions with {record.key} may stand: {having}")
+    stand = [c for c in collides if c.stands or asked == {"all"} or c.other in asked]
+
+    def words(some: list[Colliding]) -> str:
+        return ", ".join(f"{c.part} in {c.its_part} of {c.other} by {show(c.depth, 'length', system)}" for c in some)
+
+    return to_stand(stand), words(stand), words([c for c in collides if c.stands])
 
 
 def held_with(job: Job, key: str, wanted: Mapping[str, Any]) -> dict[str, Any]:

@@ -11,6 +11,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import share
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import ASKED, KNOWN
+from handrail.service.application import standing
 from handrail.service.application.plans import Seen, assigned_of, overridden
 from handrail.store.connections import sizes_of
 from handrail.store.models import Connection
@@ -39,7 +40,7 @@ def _ways(plan: Plan, seen: Seen, record: Connection, helped: list[Change]) -> l
     ways = []
     for change in list(dict.fromkeys([*helped, *_changes(plan, record)]))[:TRIED]:
         then = plan.with_(overrides=overridden(seen, {record.key: dict([change])}))
-        outcomes = then.work(then.together({record.key}))
+        outcomes = standing.work(seen, then, then.together({record.key}))
         own = outcomes.get(plan.index[record.key])
         if own is not None and all(o.status == "pass" for o in outcomes.values()):
             ways.append((change, own.utilisation))

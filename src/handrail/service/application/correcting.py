@@ -134,7 +134,7 @@ def checked(seen: Seen, building: Building, framing: Framing, changed: set[str])
     """The connections that are framed otherwise, sized by their rules."""
     own = {k: v for k, v in seen.overrides.items() if k in changed}
     plan = planned(seen, building, framing, own)
-    return plan.work(changed), plan
+    return standing.work(seen, plan, changed), plan
 
 
 def words_of(record: Connection) -> str:

@@ -96,7 +96,9 @@ def _settle(proposed: Proposed, both: bool) -> None:
         left = {k: v for k, v in left.items() if k != key} | ({key: held[key]} if key in held else {})
     proposed.plan = plan = plan.with_(overrides=left)
     together = plan.together(set(proposed.changes))
-    proposed.outcomes = outcomes = plan.work(together, progress=lambda done: effort.step(done, len(together)))
+    proposed.outcomes = outcomes = standing.work(
+        proposed.seen, plan, together, progress=lambda done: effort.step(done, len(together))
+    )
     for key, changes in proposed.changes.items():
         outcome, assigned = outcomes.get(plan.index[key]), assigned_of(plan, key)
         besides = changing.also(

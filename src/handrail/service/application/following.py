@@ -11,6 +11,7 @@ from handrail.core.building.audit.combinations import DOUBTS
 from handrail.core.building.combining import Chosen
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
+from handrail.core.checking.assembled import Made
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Family
 from handrail.core.checking.digests import VERIFIED
@@ -83,6 +84,9 @@ def follow(
     now = grounds_of(plan, set(old) - stood.keys()) | grounds_of(plan, set(stood), stood)
     stand = {new: grounds.digest for new, grounds in old.items() if now.get(new) == grounds and new in same}
     moved = _verifiable(plan, kept, set(old) - stand.keys())
+    made = {new: (of.standard, of.sizes) for new, of in kept.items() if of.sizes and new in plan.index}
+    stuck = _otherwise_collided(fresh, plan, made, set(stand), was)
+    stand = {new: digest for new, digest in stand.items() if new not in stuck}
     bare = {
         new for new in set(old) - stand.keys() - moved if new in kept and not kept[new].sizes and _unjudged(plan, new)
     }
@@ -90,19 +94,47 @@ def follow(
         new: _otherwise(_assigned(plan, new), kept[new])
         for new in old.keys() - stand.keys() - moved - bare
         if new in kept and plan.acting.names
-    }
+    } | dict.fromkeys(stuck, "what stands in it at its joint is other now")
     return Following(
-        stand, {new: old[new].digest for new in moved | bare}, _verified(fresh, plan, kept, moved, bare, number), why
+        stand,
+        {new: old[new].digest for new in moved | bare},
+        _verified(fresh, plan, kept, made, moved, bare, number),
+        why,
     )
 
 
-def _verified(job: Job, plan: Plan, kept: Mapping[str, _Kept], moved: set[str], bare: set[str], number: int) -> Changes:
+def _otherwise_collided(
+    job: Job, plan: Plan, made: Mapping[str, Made], stand: set[str], was: Mapping[str, str]
+) -> set[str]:
+    """Of connections that `stand` those in which other things stand in the model as it is now."""
+    touched = plan.at_joint(plan.index.keys() - stand)
+    before = connections.standing(job, {was[key] for key in stand})
+    had = {key for key in stand if (b := before.get(was[key])) is not None and b.collides}
+    those = touched | plan.at_joint(had)
+    found = plan.collisions({}, {key: made[key] for key in those if key in made})
+    return {
+        key
+        for key in stand & those
+        if (b := before.get(was[key])) is not None and b.judged and found.get(key, ()) != b.collides
+    }
+
+
+def _verified(
+    job: Job,
+    plan: Plan,
+    kept: Mapping[str, _Kept],
+    made: Mapping[str, Made],
+    moved: set[str],
+    bare: set[str],
+    number: int,
+) -> Changes:
     """The results of those that `moved`, as they stand, and of those that nothing can be said of still."""
     stored = {new: kept[new].sizes for new in plan.together(moved) if new in kept and kept[new].sizes}
     grounds = grounds_of(plan, moved | bare, stored)
+    beside = {key: made[key] for key in plan.at_joint(stored) if key in made}
     changes = (
         (key, a.rule.use, a.rule.name, outcome, grounds[key])
-        for k, outcome in plan.work(set(stored), stored).items()
+        for k, outcome in plan.work(set(stored), stored, beside=beside).items()
         if (key := (a := plan.assigned[k]).connection.id) in moved and a.rule is not None
     )
     others = (

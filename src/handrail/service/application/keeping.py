@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Generic, Protocol, TypeVar
 
 from handrail.core.checking.grounds import Snapshot
@@ -47,6 +47,12 @@ class ToKeep:
     rows: Sequence[Writes] = ()
     framed: bool = False
     step: Sequence[int] | None = ()
+
+    def __post_init__(self) -> None:
+        """It stands on how others of the joints stand, too."""
+        mates = [some.mates.versions for some in self.rows if isinstance(some, standing.Results)]
+        versions = {key: version for own in mates for key, version in own.items()} | dict(self.basis.versions)
+        object.__setattr__(self, "basis", replace(self.basis, versions=versions))
 
     def write(self) -> list[Override]:
         """The overrides that were made, all of it written. Inside the transaction that has seen that its basis

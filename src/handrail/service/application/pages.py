@@ -8,7 +8,9 @@ from typing import Any
 
 from cachetools import LRUCache, cached
 
+from handrail.core.checking.colliding import Colliding
 from handrail.core.checking.plan import Plan
+from handrail.core.checking.result import rule_dict
 from handrail.core.standards import STANDARDS
 from handrail.service.application import present, standing
 from handrail.service.application.kept import kept_alone
@@ -37,6 +39,8 @@ def worked(seen: Seen, record: Connection) -> tuple[bool, str]:
         "notes": record.notes,
         "drawing": None,
     }
+    collides = [Colliding.of(kept) for kept in record.collides]
+    body["collisions"] = [present.collision(c, record.framing, system) for c in collides]
     if sizes and assigned.situation is not None:
         standard = STANDARDS[record.standard]
         looked = plan.look(assigned, sizes, tracing=True)
@@ -45,6 +49,7 @@ def worked(seen: Seen, record: Connection) -> tuple[bool, str]:
         body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
         if looked is not None:
             body |= present.result(looked, system)
+            body["detailing"] += [rule_dict(c.rule(record.framing), system) for c in collides]
             body["notes"] = [
                 *body["notes"],
                 *(n for n in record.notes if n not in body["notes"]),

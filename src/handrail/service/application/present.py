@@ -10,6 +10,7 @@ import numpy as np
 from handrail.core.actions import COMPONENTS
 from handrail.core.building.model import ENDS
 from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.colliding import Colliding
 from handrail.core.checking.grounds import marks
 from handrail.core.checking.matrix import Matrix
 from handrail.core.checking.plan import Plan
@@ -131,6 +132,11 @@ def result(judged: Result, system: str) -> dict[str, Any]:
         "detailing": [rule_dict(r, system) for r in judged.detailing],
         "notes": list(all_said((*judged.unchecked, *judged.notes), system)),
     }
+
+
+def collision(c: Colliding, framing: str, system: str) -> dict[str, Any]:
+    """What of a connection stands in another one, where and how deep, mm in its own axes, and in words."""
+    return c.as_dict() | {"words": said(c.words(framing), system)}
 
 
 def override(o: Override) -> dict[str, Any]:

@@ -100,7 +100,7 @@ def _without(job: Job, act: Act, chosen: Sequence[Override]) -> ToKeep:
     if plan is not None and held:
         plan = plan.with_(overrides=overrides.after(seen.overrides, held, again=again))
         changed = plan.together({o.connection for o in (*held, *again)} & plan.index.keys())
-        rows = [standing.results(seen, plan, plan.work(changed), grounds_of(plan, changed), changed)]
+        rows = [standing.results(seen, plan, standing.work(seen, plan, changed), grounds_of(plan, changed), changed)]
         rests = beside(plan, changed)
     step = [o.id for o in held] if act.kind == "clear" and held else None
     basis = Basis.of(seen, decided=chosen, only=single)

@@ -72,10 +72,12 @@ class _Ahead:
         plan = plan_of(seen).with_(cores=CORES)
         stored = connections.stood_sizes(seen.job, self.left) if run.mode == "verify" else None
         works.progress(run, 0, sum(len(m) for m in plan.families(self.left, stored).values()))
-        outcomes = plan.work(self.left, stored, _Progress(run))
+        outcomes = standing.work(seen, plan, self.left, stored, _Progress(run))
         _refuse_wrong_method(plan)
         results = standing.results(seen, plan, outcomes, grounds_of(plan, self.left, stored), self.left)
-        found = Changes().of(plan, before, outcomes, self.left)
+        mates = dict(results.mates.outcomes)
+        others = {plan.assigned[k].connection.id for k in mates}
+        found = Changes().of(plan, before, outcomes | mates, self.left | others)
         return _Worked(self, seen, plan, results, found, self._prepared(results), found.packed())
 
     def _prepared(self, results: standing.Results) -> _Aside | None:
@@ -136,17 +138,20 @@ class _Worked:
     def write(self) -> bool | None:
         """What nobody decided about meanwhile; None where something is left."""
         ahead = self.ahead
-        moved = self.plan.together(self.now.moved(self.seen)) & ahead.left
+        job = self.seen.job
+        said = self.plan.together(self.now.moved(self.seen)) | self.results.mates.moved(job)
+        moved = self.plan.at_joint(said) & ahead.left
         if self.aside is None:
-            self.results.write(self.seen.job.id, ahead.left - moved)
+            self.results.write(job.id, ahead.left - moved)
         else:
             try:
-                self.aside.take_over(self.seen.job, moved)
+                self.aside.take_over(job, moved)
             except SheetOvertaken:
                 return None
+            self.results.write_mates(job.id)
         first = not ahead.changes.keys()
         ahead.changes.take(self.found, moved)
-        jobs.move(self.seen.job.id)
+        jobs.move(job.id)
         ahead.left = moved
         if moved:
             return None
@@ -155,7 +160,7 @@ class _Worked:
             ahead.changes,
             self.aside.seals if self.aside else None,
             packed=self.packed if first else None,
-            counts=_counts(self.seen.job, ahead),
+            counts=_counts(job, ahead),
         )
         return True
 

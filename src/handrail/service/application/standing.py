@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping, Sequence
 from contextvars import ContextVar
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TypeVar
 
+from handrail.core.checking.assembled import Made
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.digests import VERIFIED, Grounds
 from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import Plan
 from handrail.core.rulebook import Rulebook
+from handrail.core.standards.sizes import Sizes
 from handrail.service.application.plans import Seen, look_at, plan_of, rulebook_of
 from handrail.service.application.refused import Refused
 from handrail.store import connections, jobs, overrides
@@ -26,10 +28,11 @@ T = TypeVar("T")
 
 
 class Results:
-    """The results of some connections as they are to be written."""
+    """The results of some connections as they are to be written; and of others of their joints (`mates`) those that
+    come out otherwise by what stands in them now, worked out from mates of these `versions`."""
 
-    def __init__(self, changes: Changes) -> None:
-        self._changes = changes
+    def __init__(self, changes: Changes, mates: Mates | None = None) -> None:
+        self._changes, self.mates = changes, mates or Mates()
 
     def on_a_sheet(self, job: int, keys: Collection[str], going_on: Callable[[], None]) -> Sheet:
         """Those of `keys` on a sheet beside what stands, to be filled."""
@@ -43,7 +46,65 @@ class Results:
         """All of them, or of `keys`; what is elsewhere and asks to be looked at again does not count as done. Inside
         the caller's transaction."""
         self._changes.write(job, keys)
+        self.write_mates(job)
         overrides.hold_elsewhere(job)
+
+    def write_mates(self, job: int) -> None:
+        """Those of the others, of which none moved meanwhile. Inside the caller's transaction."""
+        if self.mates.changes is not None:
+            self.mates.changes.write(job)
+
+
+@dataclass(frozen=True)
+class Mates:
+    """Others of the joints of some connections: `outcomes` and `changes` of those that come out otherwise by what
+    stands in them now, `versions` of all."""
+
+    outcomes: Mapping[int, Outcome] = field(default_factory=dict)
+    changes: Changes | None = None
+    versions: Mapping[str, int] = field(default_factory=dict)
+
+    def moved(self, job: Job) -> set[str]:
+        """Those that are not as they were."""
+        if not self.versions:
+            return set()
+        now = connections.versions(job, self.versions)
+        return {key for key, version in self.versions.items() if now.get(key) != version}
+
+
+def work(
+    seen: Seen,
+    plan: Plan,
+    keys: Collection[str],
+    stored: Mapping[str, Sizes] | None = None,
+    progress: Callable[[int], None] = lambda done: None,
+) -> dict[int, Outcome]:
+    """What a plan makes of connections, sized afresh or as `stored`, beside what stands at their joints."""
+    others = connections.standing(seen.job, plan.at_joint(keys).difference(keys))
+    return plan.work(set(keys), stored, progress, {key: (s.standard, s.sizes) for key, s in others.items()})
+
+
+def _mates(seen: Seen, plan: Plan, outcomes: Mapping[int, Outcome], keys: set[str]) -> Mates:
+    """The others of the joints of `keys`, with these as they came out."""
+    others = connections.standing(seen.job, plan.at_joint(keys) - keys)
+    if not others:
+        return Mates()
+    beside: dict[str, Made] = {key: (s.standard, s.sizes) for key, s in others.items()}
+    for k, outcome in outcomes.items():
+        assigned = plan.assigned[k]
+        if assigned.connection.id in keys and assigned.rule is not None and outcome.sizes:
+            beside[assigned.connection.id] = assigned.rule.use, outcome.sizes
+    found = plan.collisions({}, beside)
+    judged, rows = dict[int, Outcome](), []
+    for key, s in others.items():
+        assigned = plan.assigned[plan.index[key]]
+        ruled = assigned.rule is not None and assigned.rule.use == s.standard and not assigned.reason
+        if s.judged and ruled and found.get(key, ()) != s.collides:
+            (again,) = plan.work({key}, {key: s.sizes}, beside=beside).items()
+            judged |= [again]
+            rows.append((key, s.standard, assigned.rule.name if assigned.rule else "", again[1], s.grounds))
+    changes = connections.results(seen.job, rows, (), {key: others[key].verified for key, *_ in rows}) if rows else None
+    return Mates(judged, changes, {key: s.version for key, s in others.items()})
 
 
 def results(
@@ -61,7 +122,7 @@ def results(
         for a in plan.assigned
         if a.connection.id in keys and a.connection.id not in worked
     )
-    return Results(connections.results(seen.job, rows, bare))
+    return Results(connections.results(seen.job, rows, bare), _mates(seen, plan, outcomes, keys))
 
 
 def no_longer(seen: Seen, rulebook: Rulebook | None = None, kept: Mapping[str, Grounds] | None = None) -> set[str]:

@@ -85,7 +85,7 @@ def _worked(job: Job, author: str, forward: bool, engineer: bool) -> _Turned:
     plan = plan.with_(overrides=overrides.after(seen.overrides, ending, making, again))
     changed = plan.together(keys & plan.index.keys())
     basis = Basis(job, seen, only, connections.versions(job, changed))
-    outcomes, rests = plan.work(changed), beside(plan, changed)
+    outcomes, rests = standing.work(seen, plan, changed), beside(plan, changed)
     results = standing.results(seen, plan, outcomes, grounds_of(plan, changed), changed)
     decisions = [
         decision(

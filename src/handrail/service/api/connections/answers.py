@@ -161,6 +161,20 @@ class DetailingRule(BaseModel):
     says: str = Field(description="the rule in words where numbers do not say it; else empty")
 
 
+class Collision(BaseModel):
+    """What of a connection stands in another one of its joint."""
+
+    piece: str
+    part: str = Field(description="as checks and drawings call the piece")
+    other: str = Field(description="the other connection")
+    its: str = Field(description="its piece")
+    its_part: str
+    depth: float = Field(description="mm")
+    at: tuple[float, float, float] = Field(description="about where, mm in the connection's own axes")
+    stands: bool = Field(description="a person lets it stand")
+    words: str
+
+
 class View(BaseModel):
     title: str
     lettering: float = Field(description="height of the letters, mm")
@@ -223,6 +237,7 @@ class Connection(ConnectionRow):
     parameters: list[SizedParameter]
     checks: list[ShownCheck]
     detailing: list[DetailingRule]
+    collisions: list[Collision]
     notes: list[str]
     remedy: str
     remedies: list[Remedy] = Field(

@@ -205,11 +205,20 @@ class Closed(BaseModel):
     made: str
 
 
+class Beside(BaseModel):
+    """Another connection of the joint that comes out otherwise, by what stands in it then."""
+
+    connection: str
+    before: Side
+    after: Side
+
+
 class Changed(BaseModel):
     connection: str
     before: Side
     after: Side
     overrides: list[Override]
+    beside: list[Beside]
 
 
 class Compared(BaseModel):

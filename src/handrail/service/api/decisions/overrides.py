@@ -138,7 +138,7 @@ def _change(job: Job, key: str, wanted: Callable[[], Mapping[str, Any]], body: q
         answer, made = keep(job, worked, lambda answer: answer.to_keep(_said(body)), f"connection {key}")
         shown = [present.override(o) for o in made]
     before, after = answer.sides[0]
-    return {"connection": key, "before": before, "after": after, "overrides": shown}
+    return {"connection": key, "before": before, "after": after, "overrides": shown, "beside": answer.beside}
 
 
 def _correct(job: Job, key: str, body: q.NewOverride) -> Reply:

@@ -37,8 +37,9 @@ class NewOverride(Decided):
     parameter: str = Field(
         description=(
             "a size of its standard, or `standard`; `actions` in place of the model's, like `V = 26 kip, N = 5 kip`;"
-            " `elsewhere`: `none` (no connection here) or `by others`; `framing` corrects the framing condition,"
-            " `support` the supporting member"
+            " `elsewhere`: `none` (no connection here) or `by others`; `collision`: connections of its joint by"
+            " name, or `all`, whose collisions with it may stand as deep as they are; `framing` corrects the framing"
+            " condition, `support` the supporting member"
         )
     )
     value: str | int | float = Field(
