@@ -345,6 +345,17 @@ class Import(TypedDict):
     total: int
 
 
+class JointCollision(TypedDict):
+    at: tuple[float, float, float]
+    connection: str
+    depth: float
+    its: str
+    other: str
+    piece: str
+    stands: bool
+    words: str
+
+
 class JointRow(TypedDict):
     connections: list[str]
     elevation: float
@@ -1034,6 +1045,34 @@ class SizedParameter(TypedDict):
     unit: str
 
 
+class Solid(TypedDict):
+    faces: list[int]
+    kind: Literal["piece", "bolt", "rod", "weld", "bar", "ground"]
+    name: str
+    part: str
+    points: list[float]
+    words: str
+
+
+class SolidConnection(TypedDict):
+    broken: list[str]
+    connection: str
+    framing: str
+    solids: list[Solid]
+    standard: str
+    status: Literal["pass", "fail", "unchecked", "unassigned", "elsewhere"]
+    used: dict[str, float]
+    utilisation: float
+
+
+class SolidMember(TypedDict):
+    faces: list[int]
+    member: str
+    part: str
+    points: list[float]
+    words: str
+
+
 class Standard(TypedDict):
     carries: list[str]
     framings: list[str]
@@ -1459,6 +1498,16 @@ class Job(TypedDict):
     tag: str
     title: str
     tolerance: float
+
+
+class JointSolids(TypedDict):
+    collisions: list[JointCollision]
+    connection: str
+    connections: list[SolidConnection]
+    joint: str
+    members: list[SolidMember]
+    sizes: dict[str, list[str]]
+    system: Literal["us", "si"]
 
 
 class ListedOverride(TypedDict):

@@ -66,6 +66,12 @@ class Assembled:
         x, y, z = stood.at.seen(place)
         return (x, -y if stood.mirrored else y, z)
 
+    def place(self, key: str, seen: Vector) -> Vector:
+        """The other way: a place of one of its connections in the building."""
+        stood = self.stood[self.keys.index(key)]
+        x, y, z = seen
+        return stood.at.at(x, -y if stood.mirrored else y, z)
+
     def collisions(self) -> list[Collision]:
         """What of one connection stands in another: looked for once in joints that are alike."""
         if len(self.keys) < 2:

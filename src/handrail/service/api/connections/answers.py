@@ -175,6 +175,60 @@ class Collision(BaseModel):
     words: str
 
 
+class Body(BaseModel):
+    points: list[float] = Field(description="x, y, z after each other, mm about the joint's node, z up")
+    faces: list[int] = Field(
+        description="triangles: three points each, by number, counter-clockwise as they are seen from outside"
+    )
+
+
+class Solid(Body):
+    name: str
+    part: str = Field(description="as checks and drawings call it")
+    kind: Literal["piece", "bolt", "rod", "weld", "bar", "ground"]
+    words: str = Field(description="what it is, as a parts list says it")
+
+
+class SolidMember(Body):
+    member: str
+    part: str
+    words: str = Field(description="its section")
+
+
+class SolidConnection(BaseModel):
+    connection: str
+    standard: str
+    framing: str
+    status: Status
+    utilisation: float
+    used: dict[str, float] = Field(description="part -> the largest utilisation of its checks")
+    broken: list[str] = Field(description="parts of which rules of detailing fail")
+    solids: list[Solid]
+
+
+class JointCollision(BaseModel):
+    connection: str
+    piece: str
+    other: str
+    its: str
+    depth: float = Field(description="mm")
+    at: tuple[float, float, float] = Field(description="about where, mm as the solids' points")
+    stands: bool = Field(description="a person lets it stand")
+    words: str
+
+
+class JointSolids(BaseModel):
+    joint: str
+    connection: str = Field(description="the one that was asked for")
+    system: System
+    connections: list[SolidConnection] = Field(description="those of the joint that have sizes")
+    members: list[SolidMember] = Field(description="the members' ends, with what is cut and drilled in them")
+    collisions: list[JointCollision]
+    sizes: dict[str, list[str]] = Field(
+        description="of the connection asked for: part -> the parameters that it changes with, its own first"
+    )
+
+
 class View(BaseModel):
     title: str
     lettering: float = Field(description="height of the letters, mm")

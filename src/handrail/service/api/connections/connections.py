@@ -17,7 +17,7 @@ from handrail.service.api.auth import job_for
 from handrail.service.api.connections import answers as c
 from handrail.service.api.connections import requests as q
 from handrail.service.api.long import long
-from handrail.service.application import figures, pages, present, remedies, standing
+from handrail.service.application import figures, joints, pages, present, remedies, standing
 from handrail.service.application.kept import Kept, kept_alone
 from handrail.service.application.plans import look_at, rulebook_of
 from handrail.service.application.refused import Refused
@@ -119,6 +119,25 @@ def get_figures(path: s.ConnectionPath) -> Reply:
             " have forces",
         )
     return shown
+
+
+@api.get("/jobs/<string:job>/connections/<path:connection>/joint", responses={200: c.JointSolids, 404: a.Problem})
+def get_solids(path: s.ConnectionPath) -> Reply:
+    """The whole joint of a connection as solids: what its connections are made of, how far each part is used, what
+    stands in what."""
+    job = job_for(path.job)
+    with reading():
+        record = found(job, path.connection)
+        text = joints.of_connection(look_at(job, record.key), record)
+    return Response(text, mimetype="application/json")
+
+
+@api.post("/jobs/<string:job>/connections/<path:connection>/joint", responses={200: c.JointSolids, 404: a.Problem})
+@long(keeps=False)
+def solids_with(path: s.ConnectionPath, body: q.OtherSizes) -> Reply:
+    """The same with other sizes of the connection; nothing is kept."""
+    job = job_for(path.job)
+    return joints.with_changes(job, path.connection, body.changes)
 
 
 def _stands(path: s.ConnectionPath) -> Kept:

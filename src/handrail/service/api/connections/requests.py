@@ -24,6 +24,12 @@ class ListQuery(Query):
     cursor: Number = Field(0, description="`next` of the page before")
 
 
+class OtherSizes(Body):
+    changes: dict[str, str | int | float] = Field(
+        min_length=1, max_length=100, description="parameter (or `standard`) -> value, as for an override"
+    )
+
+
 class SweepOf(Body):
     values: list[dict[str, Any]] = Field(
         min_length=1,

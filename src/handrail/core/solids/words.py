@@ -1,0 +1,37 @@
+"""What a solid is, in the words of a parts list."""
+
+from __future__ import annotations
+
+from handrail.core.quantities.units import show
+from handrail.core.solids.collisions import Solid
+from handrail.core.solids.pieces import Bar, Fastener, Plate, Rebar, Rod, Weld
+
+
+def said(solid: Solid | Rebar, system: str) -> str:
+    """Its size, with units of `system`, and what it is made of."""
+
+    def mm(value: float) -> str:
+        return show(value, "length", system)
+
+    if isinstance(solid, Plate):
+        xs, ys = zip(*solid.outline, strict=True)
+        sides = sorted((max(xs) - min(xs), max(ys) - min(ys)))
+        return _of(f"plate {mm(solid.thickness)} x {mm(sides[0])} x {mm(sides[1])}", solid.grade)
+    if isinstance(solid, Bar):
+        return _of(f"{solid.section}, {mm(solid.length)} long", solid.grade)
+    if isinstance(solid, Fastener):
+        return f"{solid.bolt.name}, {mm(solid.length)} long, grip {mm(solid.grip)}, {_where(solid.field)}"
+    if isinstance(solid, Weld):
+        kind = f"{mm(solid.size)} fillet" if solid.kind == "fillet" else f"{solid.kind} weld"
+        return _of(f"{kind}, {mm(solid.length)} long, {_where(solid.field)}", solid.electrode)
+    if isinstance(solid, Rod):
+        return _of(f"rod {mm(solid.d)}, {mm(solid.length)} long", solid.grade)
+    return f"bar {mm(solid.d)}"
+
+
+def _where(field: bool) -> str:
+    return "at the site" if field else "in the shop"
+
+
+def _of(words: str, grade: str) -> str:
+    return f"{words}, {grade}" if grade else words

@@ -1,0 +1,202 @@
+"""The whole joint of a connection as solids: what each of its connections is made of, how far that is used, what stands
+in what."""
+
+from __future__ import annotations
+
+import json
+import threading
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from cachetools import LRUCache, cached
+from manifold3d import Manifold
+
+from handrail.core.checking.assembled import Assembled, assembled
+from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.colliding import Colliding, colliding
+from handrail.core.checking.plan import Plan
+from handrail.core.joint.situation import SUPPORT, SUPPORTED
+from handrail.core.quantities.words import said
+from handrail.core.solids import bodies, words
+from handrail.core.solids.axes import Vector
+from handrail.core.solids.collisions import body_of
+from handrail.core.solids.meshes import Mesh, mesh
+from handrail.core.solids.pieces import Bar, Solids
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.made_by import made_by
+from handrail.core.standards.sizes import Sizes
+from handrail.service.application import changing
+from handrail.service.application.kept import kept
+from handrail.service.application.plans import Seen, plan_around
+from handrail.service.application.refused import Refused
+from handrail.store import connections
+from handrail.store.models import Connection, Job
+
+KEPT = 64
+SAME = 0.5  # of a member's end: what two connections have of it is one where they share so much
+Data = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class _Stood:
+    """A connection of the joint: by which standard with which sizes, and how it stands."""
+
+    assigned: Assigned
+    standard: str
+    sizes: Sizes
+    status: str
+    utilisation: float
+
+
+def of_connection(seen: Seen, record: Connection) -> str:
+    """The joint as it stands, as the text of a JSON object. Inside the transaction that read `seen` and `record`.
+    Raises Refused(404) where the connection has no solids."""
+    beside = connections.related(record)
+    return _of(seen, record, tuple((r.id, r.version) for r in beside))
+
+
+@cached(
+    LRUCache(KEPT),
+    key=lambda seen, record, versions: (seen.stamp, record.id, versions, repr(seen.overrides)),
+    lock=threading.Lock(),
+)
+def _of(seen: Seen, record: Connection, _: tuple[tuple[int, int], ...]) -> str:
+    plan = plan_around(seen, record)
+    there = _standing(plan, record)
+    return json.dumps(_joint(plan, record, there), allow_nan=False, separators=(",", ":"))
+
+
+def with_changes(job: Job, key: str, wanted: Mapping[str, Any]) -> Data:
+    """The joint with other sizes of a connection; nothing is kept. Raises Refused, InputError."""
+    worked = changing.work_out(job, key, wanted)
+    plan, there = worked.plan, _standing(worked.plan, worked.record)
+    for k, outcome in (worked.outcomes | dict(worked.results.mates.outcomes)).items():
+        assigned = plan.assigned[k]
+        if assigned.rule is not None and outcome.sizes:
+            own = _Stood(assigned, assigned.rule.use, outcome.sizes, outcome.status, outcome.utilisation)
+            there[assigned.connection.id] = own
+    return _joint(plan, worked.record, there)
+
+
+def _standing(plan: Plan, record: Connection) -> dict[str, _Stood]:
+    """The connections of a joint that have sizes, as they are kept."""
+    keys = plan.at_joint({record.key})
+    found = {}
+    for key, of in connections.of_keys(record.job, keys).items():
+        stands = kept(plan, of)
+        if stands.sizes:
+            found[key] = _Stood(stands.assigned, of.standard, stands.sizes, of.status, of.utilisation)
+    return found
+
+
+def _joint(plan: Plan, record: Connection, there: Mapping[str, _Stood]) -> Data:
+    """As plain data, mm about its node, along the building's axes."""
+    building, node = plan.building, plan.framing.connections[plan.index[record.key]].node
+    standing = [(s.assigned, (s.standard, s.sizes)) for _, s in sorted(there.items())]
+    joint = next(iter(assembled(building, standing)), None)
+    if joint is None or record.key not in joint.keys:
+        raise Refused(404, f"connection '{record.key}' has no solids: {record.reason or 'it has no sizes'}")
+    x, y, z = (float(v) for v in building.xyz[node])
+    found = colliding(building, standing, plan.overrides)
+    own = there[record.key]
+    assert own.assigned.situation is not None
+    of_sizes = made_by(STANDARDS[own.standard], own.assigned.situation, tuple(sorted(own.sizes.items())))
+    made = joint.solids()
+    drawn = _Drawn((x, y, z), building.system)
+    return {
+        "joint": record.joint,
+        "connection": record.key,
+        "system": building.system,
+        "connections": [_connection(plan, there[key], key, solids, drawn) for key, solids in made],
+        "members": [_member(building.members[k].name, body, drawn) for k, body in _members(plan, made).items()],
+        "collisions": [
+            _collision(joint, key, c, there[key].assigned.connection.framing, drawn)
+            for key, some in sorted(found.items())
+            for c in some
+            if key < c.other
+        ],
+        "sizes": {part: list(names) for part, names in of_sizes.items()},
+    }
+
+
+@dataclass(frozen=True)
+class _Drawn:
+    """Where the joint's node is, and the units that words are in."""
+
+    origin: Vector
+    system: str
+
+    def shape(self, body: Manifold) -> Data:
+        made: Mesh = mesh(body, self.origin)
+        return {"points": list(made.points), "faces": list(made.faces)}
+
+    def place(self, at: Vector) -> list[float]:
+        return [round(at[k] - self.origin[k], 1) + 0.0 for k in range(3)]
+
+
+def _connection(plan: Plan, stood: _Stood, key: str, solids: Solids, drawn: _Drawn) -> Data:
+    looked = plan.look(stood.assigned, stood.sizes)
+    used: dict[str, float] = {}
+    for check in looked.checks if looked else ():
+        used[check.part] = max(used.get(check.part, 0.0), round(check.counts, 4))
+    broken = sorted({rule.part for rule in looked.detailing if not rule.ok}) if looked else []
+    return {
+        "connection": key,
+        "standard": stood.standard,
+        "framing": stood.assigned.connection.framing,
+        "status": stood.status,
+        "utilisation": round(stood.utilisation, 4),
+        "used": used,
+        "broken": broken,
+        "solids": [
+            {"name": name, "part": part, "kind": kind, "words": tells, **drawn.shape(body)}
+            for name, part, kind, tells, body in _solids(solids, drawn.system)
+        ],
+    }
+
+
+def _solids(solids: Solids, system: str) -> Iterator[tuple[str, str, str, str, Manifold]]:
+    """(name, part, kind, words, body) of everything that a connection brings, and of what it stands on in the
+    ground."""
+    for kind, some in (("piece", solids.pieces), ("bolt", solids.bolts), ("rod", solids.rods)):
+        for solid in some:
+            yield solid.name, solid.part, kind, words.said(solid, system), body_of(solid)
+    for weld in solids.welds:
+        if weld.kind == "fillet":
+            yield weld.name, weld.part, "weld", words.said(weld, system), body_of(weld)
+    for bar in solids.bars:
+        yield bar.name, bar.part, "bar", words.said(bar, system), bodies.barred(bar)
+    for ground in solids.ground:
+        yield ground.name, ground.part, "ground", ground.part, bodies.body(ground)
+
+
+def _members(plan: Plan, made: list[tuple[str, Solids]]) -> dict[int, tuple[Bar, Manifold]]:
+    """member of the building -> what the joint has of it, with what every connection takes off and drills."""
+    found: dict[int, tuple[Bar, Manifold]] = {}
+    for key, solids in made:
+        connection = plan.framing.connections[plan.index[key]]
+        for bar, role in zip(solids.members, (SUPPORTED, SUPPORT), strict=False):
+            number = next((p.member for p in connection.pieces if p.role == role), None)
+            if number is None:
+                continue
+            body = bodies.body(bar)
+            if number in found:
+                other, theirs = found[number]
+                both = body ^ theirs
+                if both.volume() < SAME * min(body.volume(), theirs.volume()):
+                    continue
+                bar, body = replace(other, length=min(bar.length, other.length)), both
+            found[number] = bar, body
+    return found
+
+
+def _member(name: str, of: tuple[Bar, Manifold], drawn: _Drawn) -> Data:
+    bar, body = of
+    return {"member": name, "part": bar.part, "words": bar.section, **drawn.shape(body)}
+
+
+def _collision(joint: Assembled, key: str, c: Colliding, framing: str, drawn: _Drawn) -> Data:
+    at = drawn.place(joint.place(key, c.at))
+    own = {"connection": key, "piece": c.piece, "other": c.other, "its": c.its, "depth": c.depth, "stands": c.stands}
+    return own | {"at": at, "words": said(c.words(framing), drawn.system)}
