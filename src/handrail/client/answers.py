@@ -1058,6 +1058,7 @@ class SolidConnection(TypedDict):
     broken: list[str]
     connection: str
     framing: str
+    reason: str
     solids: list[Solid]
     standard: str
     status: Literal["pass", "fail", "unchecked", "unassigned", "elsewhere"]

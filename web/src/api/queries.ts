@@ -20,6 +20,7 @@ import type {
   Imports,
   Job,
   Jobs,
+  JointSolids,
   Matrix,
   Me,
   ModelNames,
@@ -376,6 +377,25 @@ export const useFigures = (job: string, connection: string, wanted: boolean) =>
       need<Figures>(
         api.GET("/api/v1/jobs/{job}/connections/{connection}/figures", { params: { path: { job, connection } } }),
       ),
+  });
+
+/** The whole joint of a connection as solids, as it stands or with one size otherwise. */
+export const useJointSolids = (
+  job: string,
+  connection: string,
+  version: number,
+  trial: { parameter: string; value: string } | null,
+) =>
+  useQuery({
+    queryKey: key("connection", job, connection, "joint", version, trial?.parameter ?? "", trial?.value ?? ""),
+    retry: false,
+    queryFn: () => {
+      const path = { params: { path: { job, connection } } };
+      const at = "/api/v1/jobs/{job}/connections/{connection}/joint";
+      return need<JointSolids>(
+        trial ? api.POST(at, { ...path, body: { changes: { [trial.parameter]: trial.value } } }) : api.GET(at, path),
+      );
+    },
   });
 
 export const useRuns = (job: string) =>

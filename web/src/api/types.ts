@@ -35,6 +35,7 @@ export type Row = Answers["ConnectionRow"];
 export type Rows = Answers["Page_ConnectionRow_"];
 export type Connection = Answers["Connection"];
 export type Matrix = Answers["Matrix"];
+export type JointSolids = Answers["JointSolids"];
 export type Figures = Answers["Figures"];
 export type Parameter = Answers["SizedParameter"];
 export type Check = Answers["ShownCheck"];

@@ -5,6 +5,9 @@ import { figure, plain } from "../words";
 const shown = (value: number, unit: string) =>
   !unit && Number.isInteger(value) ? String(value) : `${figure(value)} ${unit}`;
 
+/** Collisions are told by themselves. */
+const ruled = (rule: Connection["detailing"][number]) => rule.rule !== "collision";
+
 /** Each detailing rule with what is given and what is needed. */
 export function Detailing({ data }: { data: Connection }) {
   return (
@@ -19,8 +22,8 @@ export function Detailing({ data }: { data: Connection }) {
         </tr>
       </thead>
       <tbody>
-        {data.detailing.map((rule) => (
-          <tr key={rule.rule} className="border-t border-line/60">
+        {data.detailing.filter(ruled).map((rule) => (
+          <tr key={`${rule.rule}${rule.part}${rule.says}`} className="border-t border-line/60">
             <td className="px-4 py-1">
               {plain(rule.rule)} <span className="text-xs text-faint">{rule.clause}</span>
             </td>

@@ -28,6 +28,7 @@ export function JointCard({
   const own = whole.at.get(joint) ?? [];
   const node = whole.node.get(joint) ?? -1;
   if (node < 0) return null;
+  const solid = own.find((c) => c.utilisation > 0);
   return (
     <aside className={FRAME} aria-label={`Joint ${joint}`}>
       <Title onClose={onClose}>
@@ -49,6 +50,14 @@ export function JointCard({
           <button type="button" className={`${STEP} text-brass-dark`} onClick={onNear}>
             go close
           </button>
+        )}
+        {solid && (
+          <Link
+            to={`${toConnection(job, solid.connection, `model${search}`)}&view=3d`}
+            className={`${STEP} text-brass-dark`}
+          >
+            joint in 3D
+          </Link>
         )}
       </p>
       {own.length === 0 && <p className="mt-2 text-faint">nothing is fastened here</p>}

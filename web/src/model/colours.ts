@@ -35,6 +35,18 @@ const HEAT = ["#2e6f95", "#4a9c8c", "#9bb55a", "#d9a441", "#c4622d", "#9b1c1c"];
 const STALE = "#d9a441";
 const STEPS = [0.25, 0.5, 0.7, 0.9, 1.0];
 
+/** What each colour of a utilisation says. */
+export const SCALE = HEAT.map((colour, k) => ({
+  colour,
+  words: k < STEPS.length ? `to ${STEPS[k].toFixed(2)}` : "over 1.00",
+}));
+
+/** The colour of a utilisation. */
+export function heat(use: number): string {
+  const step = STEPS.findIndex((s) => use <= s);
+  return HEAT[step < 0 ? STEPS.length : step];
+}
+
 export interface Row {
   colour: string;
   words: string;
@@ -52,17 +64,12 @@ export function coloursBy(by: Colouring, whole: Whole, patterns?: Patterns["item
   const all = whole.model.connections;
   const count = (test: (c: Connection) => boolean) => all.reduce((n, c) => n + (test(c) ? 1 : 0), 0);
   if (by === "utilisation") {
-    const step = (c: Connection) => STEPS.findIndex((s) => c.utilisation <= s);
     const checked = (c: Connection) => c.status === "pass" || c.status === "fail";
-    const heat = (c: Connection) => HEAT[step(c) < 0 ? STEPS.length : step(c)];
+    const of = (c: Connection) => heat(c.utilisation);
     return {
-      of: (c) => (checked(c) ? heat(c) : PALE),
+      of: (c) => (checked(c) ? of(c) : PALE),
       rows: [
-        ...HEAT.map((colour, k) => ({
-          colour,
-          words: k < STEPS.length ? `to ${STEPS[k].toFixed(2)}` : "over 1.00",
-          count: count((c) => checked(c) && heat(c) === colour),
-        })),
+        ...SCALE.map((row) => ({ ...row, count: count((c) => checked(c) && of(c) === row.colour) })),
         { colour: PALE, words: "not checked", count: count((c) => !checked(c)) },
       ],
     };

@@ -21,6 +21,7 @@ export function OverrideDialog({
   open,
   setOpen,
   trigger = "change",
+  first,
 }: {
   job: string;
   data: Connection;
@@ -28,6 +29,7 @@ export function OverrideDialog({
   open: boolean;
   setOpen: (open: boolean) => void;
   trigger?: string;
+  first?: string; // what stands in the field when it opens
 }) {
   return (
     <Frame
@@ -37,7 +39,7 @@ export function OverrideDialog({
       open={open}
       setOpen={setOpen}
     >
-      <Form job={job} data={data} parameter={parameter} done={() => setOpen(false)} />
+      <Form job={job} data={data} parameter={parameter} first={first} done={() => setOpen(false)} />
     </Frame>
   );
 }
@@ -46,14 +48,16 @@ function Form({
   job,
   data,
   parameter,
+  first,
   done,
 }: {
   job: string;
   data: Connection;
   parameter: Parameter;
+  first?: string;
   done: () => void;
 }) {
-  const [value, setValue] = useState(parameter.text);
+  const [value, setValue] = useState(first ?? parameter.text);
   const [written] = useDebounce(value.trim(), 250);
   const settled = written === parameter.text ? "" : written;
   const [why, setWhy] = useState(NO_REASON);

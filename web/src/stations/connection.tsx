@@ -1,11 +1,13 @@
 import { Tabs } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { useOutletContext, useParams } from "react-router";
+import { useAddress } from "../address";
 import { useConnection, useFigures } from "../api/queries";
 import type { Connection, Job } from "../api/types";
 import { Alternatives } from "../connection/alternatives";
 import { OverBase } from "../connection/base";
 import { Checks } from "../connection/checks";
+import { Collisions } from "../connection/collisions";
 import { CombinationsPanel, ranked } from "../connection/combinations";
 import { Detailing } from "../connection/detailing";
 import { Forces } from "../connection/forces";
@@ -19,6 +21,8 @@ import { refused, Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { useNamedConnection } from "../paths";
 
+const Joint3D = lazy(() => import("../joint/joint").then((m) => ({ default: m.Joint3D })));
+
 const FIGURED = ["base_plate", "beam_web_splice", "beam_flange_splice", "column_flange_splice"];
 
 /** One connection: drawing, parameters with their sources, checks with their worked lines, overrides. */
@@ -29,6 +33,9 @@ export function ConnectionStation() {
   const role = useOutletContext<Job | undefined>()?.role ?? "viewer";
   const [part, setPart] = useState("");
   const [chosen, setChosen] = useState({ connection: "", at: 0 }); // of its combinations; the first of another connection
+  const [address, setAddress] = useAddress();
+  const solid = address.get("view") === "3d";
+  const [large, setLarge] = useState(false);
   const figures = useFigures(job, connection, Boolean(data?.drawing) && FIGURED.includes(data?.standard ?? "")).data;
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what={connection} />;
@@ -38,43 +45,103 @@ export function ConnectionStation() {
     <div className="flex h-full flex-col">
       <Head job={job} data={data} role={role} />
       {data.drawing ? (
-        <div className="grid min-h-0 flex-1 grid-cols-[540px_1fr]">
-          <Scroll label="Drawing" className="flex min-h-0 flex-col border-r border-line bg-white p-2">
-            <Views
-              views={data.drawing.views}
-              part={part}
-              setPart={setPart}
-              over={
-                figures && shown !== undefined
-                  ? (place, view) => (
-                      <OverBase
-                        view={view.title}
-                        figures={figures}
-                        used={ranked(figures)[shown]}
-                        place={place}
-                        system={data.system}
-                      />
-                    )
-                  : undefined
-              }
-            >
-              <Forces data={data} />
-            </Views>
-          </Scroll>
-          <Panels job={job} data={data} role={role} part={part} setPart={setPart}>
-            {figures && shown !== undefined && (
-              <CombinationsPanel
-                figures={figures}
-                system={data.system}
-                at={shown}
-                setAt={(at) => setChosen({ connection, at })}
-              />
+        <div className={`grid min-h-0 flex-1 ${solid && large ? "grid-cols-1" : "grid-cols-[540px_1fr]"}`}>
+          <Drawn solid={solid} setSolid={(on) => setAddress("view", on ? "3d" : "")} large={large} setLarge={setLarge}>
+            {solid ? (
+              <Suspense fallback={<Waiting what="the joint" />}>
+                <Joint3D key={connection} job={job} data={data} part={part} setPart={setPart} />
+              </Suspense>
+            ) : (
+              <Scroll label="Drawing" className="flex min-h-0 flex-1 flex-col bg-white p-2">
+                <Views
+                  views={data.drawing.views}
+                  part={part}
+                  setPart={setPart}
+                  over={
+                    figures && shown !== undefined
+                      ? (place, view) => (
+                          <OverBase
+                            view={view.title}
+                            figures={figures}
+                            used={ranked(figures)[shown]}
+                            place={place}
+                            system={data.system}
+                          />
+                        )
+                      : undefined
+                  }
+                >
+                  <Forces data={data} />
+                </Views>
+              </Scroll>
             )}
-          </Panels>
+          </Drawn>
+          {!(solid && large) && (
+            <Panels job={job} data={data} role={role} part={part} setPart={setPart}>
+              {figures && shown !== undefined && (
+                <CombinationsPanel
+                  figures={figures}
+                  system={data.system}
+                  at={shown}
+                  setAt={(at) => setChosen({ connection, at })}
+                />
+              )}
+            </Panels>
+          )}
         </div>
       ) : (
         <Undrawn job={job} data={data} role={role} />
       )}
+    </div>
+  );
+}
+
+/** The connection drawn in views, or its joint in 3D; the key 3 goes from one to the other. */
+function Drawn({
+  solid,
+  setSolid,
+  large,
+  setLarge,
+  children,
+}: {
+  solid: boolean;
+  setSolid: (solid: boolean) => void;
+  large: boolean;
+  setLarge: (large: boolean) => void;
+  children: ReactNode;
+}) {
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && /INPUT|TEXTAREA|SELECT/.test(event.target.tagName);
+      if (event.key === "3" && !typing && !event.ctrlKey && !event.metaKey && !event.altKey) setSolid(!solid);
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [solid, setSolid]);
+  const tab = (on: boolean) =>
+    `rounded px-2 py-0.5 text-xs ${on ? "bg-paper font-semibold" : "text-faint hover:bg-paper"}`;
+  return (
+    <div className="flex min-h-0 min-w-0 flex-col border-r border-line bg-white">
+      <div className="flex gap-1 border-b border-line px-2 py-1">
+        <button type="button" className={tab(!solid)} aria-pressed={!solid} onClick={() => setSolid(false)}>
+          Drawing
+        </button>
+        <button
+          type="button"
+          className={tab(solid)}
+          aria-pressed={solid}
+          onClick={() => setSolid(true)}
+          title="The whole joint in 3D (3)"
+        >
+          Joint in 3D
+        </button>
+        {solid && (
+          <button type="button" className={`${tab(false)} ml-auto`} onClick={() => setLarge(!large)}>
+            {large ? "Smaller" : "Larger"}
+          </button>
+        )}
+      </div>
+      {children}
     </div>
   );
 }
@@ -144,6 +211,7 @@ function Panels({
         <Alternatives key={data.connection} job={job} data={data} />
       </Tabs.Content>
       <Tabs.Content value="detailing" className="min-h-0 flex-1 overflow-y-auto">
+        <Collisions job={job} data={data} />
         <Detailing data={data} />
       </Tabs.Content>
       <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto p-4">

@@ -16,6 +16,7 @@ from handrail.core.checking.assembled import Assembled, assembled
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.colliding import Colliding, colliding
 from handrail.core.checking.plan import Plan
+from handrail.core.checking.result import CEILING
 from handrail.core.joint.situation import SUPPORT, SUPPORTED
 from handrail.core.quantities.words import said
 from handrail.core.solids import bodies, words
@@ -47,6 +48,7 @@ class _Stood:
     sizes: Sizes
     status: str
     utilisation: float
+    reason: str
 
 
 def of_connection(seen: Seen, record: Connection) -> str:
@@ -74,7 +76,8 @@ def with_changes(job: Job, key: str, wanted: Mapping[str, Any]) -> Data:
     for k, outcome in (worked.outcomes | dict(worked.results.mates.outcomes)).items():
         assigned = plan.assigned[k]
         if assigned.rule is not None and outcome.sizes:
-            own = _Stood(assigned, assigned.rule.use, outcome.sizes, outcome.status, outcome.utilisation)
+            stands = outcome.status, outcome.utilisation, outcome.reason
+            own = _Stood(assigned, assigned.rule.use, outcome.sizes, *stands)
             there[assigned.connection.id] = own
     return _joint(plan, worked.record, there)
 
@@ -86,7 +89,7 @@ def _standing(plan: Plan, record: Connection) -> dict[str, _Stood]:
     for key, of in connections.of_keys(record.job, keys).items():
         stands = kept(plan, of)
         if stands.sizes:
-            found[key] = _Stood(stands.assigned, of.standard, stands.sizes, of.status, of.utilisation)
+            found[key] = _Stood(stands.assigned, of.standard, stands.sizes, of.status, of.utilisation, of.reason)
     return found
 
 
@@ -139,14 +142,15 @@ def _connection(plan: Plan, stood: _Stood, key: str, solids: Solids, drawn: _Dra
     looked = plan.look(stood.assigned, stood.sizes)
     used: dict[str, float] = {}
     for check in looked.checks if looked else ():
-        used[check.part] = max(used.get(check.part, 0.0), round(check.counts, 4))
+        used[check.part] = max(used.get(check.part, 0.0), round(min(check.counts, CEILING), 4))
     broken = sorted({rule.part for rule in looked.detailing if not rule.ok}) if looked else []
     return {
         "connection": key,
         "standard": stood.standard,
         "framing": stood.assigned.connection.framing,
         "status": stood.status,
-        "utilisation": round(stood.utilisation, 4),
+        "utilisation": round(min(stood.utilisation, CEILING), 4),
+        "reason": stood.reason,
         "used": used,
         "broken": broken,
         "solids": [

@@ -201,6 +201,7 @@ class SolidConnection(BaseModel):
     framing: str
     status: Status
     utilisation: float
+    reason: str
     used: dict[str, float] = Field(description="part -> the largest utilisation of its checks")
     broken: list[str] = Field(description="parts of which rules of detailing fail")
     solids: list[Solid]
