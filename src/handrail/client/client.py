@@ -338,6 +338,12 @@ class Client(Deciding, Mapping, Ruling, Team):
     def cancel_run(self, job: str, number: int) -> a.Run:
         return self._call("POST", f"/jobs/{at(job)}/runs/{number}/cancel")
 
+    def joint_solids(self, job: str, connection: str, changes: Data | None = None) -> a.JointSolids:
+        """The whole joint of a connection as solids, as it stands or with other sizes of the connection; mm about the
+        joint's node, z up."""
+        where = f"/jobs/{at(job)}/connections/{at(connection)}/joint"
+        return self._call("POST", where, json={"changes": changes}) if changes else self._call("GET", where)
+
     def run_again(self, job: str, number: int) -> a.Run:
         return self._call("POST", f"/jobs/{at(job)}/runs/{number}/again")
 
