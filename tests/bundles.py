@@ -96,6 +96,22 @@ def crowded(angle: float) -> Tables:
     return tables
 
 
+def across(deep: str, shallow: str, heavy: float, light: float, girder: str = "W24X68") -> Tables:
+    """The small bay with a `deep` beam B1 and a `shallow` one B2 opposite on its girder, with shears of `heavy` and
+    `light` kip."""
+    tables = small()
+    for member in tables["members"]:
+        member["section"] = {"G1": girder, "G2": girder, "B1": deep}.get(member["member"], member["section"])
+    tables["nodes"].append({"node": "g", "x": 15, "y": -20, "z": 12})
+    tables["members"].append(_member("B2", "e", "g", shallow, "beam", release_i="My Mz", release_j="My Mz"))
+    tables["end_forces"] = [row for row in tables["end_forces"] if row["member"] != "B1"]
+    for name, shear in (("B1", heavy), ("B2", light)):
+        for end, sign in (("i", 1), ("j", -1)):
+            forces = dict(zip(SIX, (0, sign * shear, 0, 0, 0, 0)))
+            tables["end_forces"].append({"member": name, "end": end, "result": "D", **forces})
+    return tables
+
+
 def _member(name: str, i: str, j: str, section: str, role: str, **more: str) -> dict[str, str]:
     blank = {"release_i": "", "release_j": ""}
     return {"member": name, "i": i, "j": j, "section": section, "grade": "A992", "role": role, **blank, **more}

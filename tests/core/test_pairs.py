@@ -7,12 +7,18 @@ from dataclasses import replace
 
 import pytest
 
+from handrail.core.building.framing import frame
+from handrail.core.checking.assembled import assembled
 from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.improving import remedies
 from handrail.core.checking.pairs import SAME
+from handrail.core.checking.plan import Plan
+from handrail.core.codes import code
+from handrail.core.rulebook import read_rulebook
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized
-from tests.bundles import DEMO, plan_of
+from handrail.interchange.bundle import read_bundle
+from tests.bundles import DEMO, across, plan_of, write
 
 
 @pytest.fixture
@@ -92,7 +98,7 @@ def test_an_override_of_one_holds_for_both(plan):
 
 
 @pytest.mark.parametrize(
-    ("size", "one", "other"), [("rows", 4, 5), ("tightening", "pretensioned", "slip_b"), ("support_hole", "STD", "OVS")]
+    ("size", "one", "other"), [("tightening", "pretensioned", "slip_b"), ("support_hole", "STD", "OVS")]
 )
 def test_overrides_that_contradict_fail_both(plan, size, one, other):
     name = sharing(plan)[0]
@@ -104,6 +110,67 @@ def test_overrides_that_contradict_fail_both(plan, size, one, other):
             found[mine].status == "fail"
             and f"do not agree with those of {theirs} opposite: {size}" in found[mine].reason
         )
+
+
+def rows_apart(folder, standard, deep="W21X44", shallow="W14X26", heavy=50.0, light=15.0):
+    """A deep and a shallow beam opposite on a W30X90, by one standard."""
+    building = read_bundle(write(across(deep, shallow, heavy, light, "W30X90"), folder / "b"))
+    book = f"rulebook: 1\nrules:\n  - {{name: All, when: {{framing: beam_to_girder}}, use: {standard}}}\n"
+    return Plan.of(building, frame(building), read_rulebook(book), code("AISC 360-22", "LRFD"), {})
+
+
+@pytest.mark.parametrize(
+    ("standard", "deep", "shallow", "heavy"),
+    [
+        ("shear_end_plate", "W21X44", "W14X26", 50),
+        ("single_angle", "W21X44", "W14X26", 50),
+        ("double_angle", "W18X35", "W10X19", 40),
+        ("shear_end_plate", "W18X35", "W10X19", 40),
+    ],
+)
+def test_beams_of_different_depth_share_some_bolts(tmp_path, standard, deep, shallow, heavy):
+    """The shallower has some of the deeper one's rows, at the same heights; both pass, and nothing collides."""
+    plan = rows_apart(tmp_path, standard, deep, shallow, heavy, 6.0)
+    found = by_name(plan)
+    one, two = found["B1.i"], found["B2.i"]
+    assert one.status == two.status == "pass", (one.reason, two.reason)
+    rows = [int(o.sizes["rows"].value) for o in (one, two)]
+    assert rows[0] > rows[1] and [o.sizes["rows_opposite"].value for o in (one, two)] == rows[::-1]
+    steps = (two.sizes["first_bolt"].value - one.sizes["first_bolt"].value) / one.sizes["pitch"].value
+    assert steps == pytest.approx(round(steps)) and 0 <= round(steps) <= rows[0] - rows[1]
+    stood = {key: found[key].sizes for key in ("B1.i", "B2.i")}
+    assert plan.sharing.counted_with(stood) == {"B2.i": "B1.i"}
+    standing = [(plan.assigned[plan.index[key]], (standard, sizes)) for key, sizes in stood.items()]
+    (joint,) = assembled(plan.building, standing)
+    bolts = [bolt for _, solids in joint.solids() for bolt in solids.bolts]
+    both = sum(any(": " in ply for ply in bolt.plies) for bolt in bolts)
+    lines = 1 if standard == "single_angle" else 2
+    assert both == lines * rows[1] and sum("support" in bolt.plies for bolt in bolts) == lines * rows[0]
+    for key in stood:
+        alone = by_name(plan, {key})[key]
+        assert (alone.sizes, alone.status) == (found[key].sizes, found[key].status)
+
+
+def test_the_web_bears_each_bolt_s_own_share(tmp_path):
+    """By hand: a bolt of both has V1/(2 n1) + V2/(2 n2) on the girder's web, which bears 0.75 x 2.4 d t Fu."""
+    plan = rows_apart(tmp_path, "shear_end_plate")
+    found = by_name(plan)
+    n1, n2 = (found[key].sizes["rows"].value for key in ("B1.i", "B2.i"))
+    assert (n1, n2) == (4, 3)
+    each = 1.4 * 50 / (2 * n1) + 1.4 * 15 / (2 * n2)
+    bears = 0.75 * 2.4 * 0.75 * 0.47 * 65  # 3/4 in. bolts in the 0.470 in. web of a W30X90, A992
+    for key in ("B1.i", "B2.i"):
+        looked = plan.look(plan.assigned[plan.index[key]], found[key].sizes)
+        (bearing,) = (c for c in looked.checks if c.check == "bolt_bearing_support")
+        assert bearing.utilisation == pytest.approx(each / bears, rel=0.005)
+
+
+def test_a_nut_in_a_flange_is_no_way(tmp_path):
+    """A W12 opposite a W24: a row of the deeper would come upon the shallower's bottom flange. Rows are taken that do
+    not, and what then fails says so itself."""
+    found = by_name(rows_apart(tmp_path, "double_angle", "W24X55", "W12X26", 60, 12))
+    assert not any(o.collides for o in found.values())
+    assert found["B1.i"].status == "fail" and "angle_half_depth" in found["B1.i"].reason
 
 
 def test_another_standard_opposite_fails_both_that_bolt_through(plan):

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from typing import TypeVar
 
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Batch, Family, Outcome
@@ -14,17 +15,21 @@ from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import BY_OTHER_SIDE, Sized, Sizes, Value
 
 SAME = 0.05  # mm
+Tag = TypeVar("Tag")
+_Way = tuple[int, int, int, int, tuple[int, ...]]  # one, the other, rows of each, both in order
 THROUGH = "bolts_through_web"  # the rule that bolts break which do not agree
 RANK = {"pass": 0, "fail": 1, "unchecked": 2}
 
 
 @dataclass(frozen=True, eq=False)
 class Pairs:
-    """Connections that may share bolts (`sharing`); `family` gives that of one as its rule sizes it."""
+    """Connections that may share bolts (`sharing`); `family` gives that of one as its rule sizes it, `collides` says
+    whether what some are made of stands in each other."""
 
     sharing: Sharing
     batch: Batch
     family: Callable[[Assigned], Family | None]
+    collides: Callable[[dict[int, Outcome]], bool] = lambda way: False
 
     def settled(self, outcomes: dict[int, Outcome], standing: set[int]) -> dict[int, Outcome]:
         """The outcomes with the bolts of all that share them alike; those in `standing` keep their sizes. The same,
@@ -100,34 +105,78 @@ class Pairs:
         assert one is not None and two is not None
         return self._standard(k).opposite(one, settled[k].sizes, two)
 
+    def in_line(self, settled: dict[int, Outcome], k: int, j: int) -> dict[str, Value]:
+        """The same where each has rows of its own."""
+        one, two = self.assigned[k].situation, self.assigned[j].situation
+        assert one is not None and two is not None
+        return self._standard(k).aligned(one, settled[k].sizes, two, settled[j].sizes)
+
     def differ(self, settled: dict[int, Outcome], k: int, j: int) -> list[str]:
         """Names of the sizes that do not agree."""
         sizes = settled[j].sizes
-        return [name for name, value in self.asked(settled, k, j).items() if not _same(sizes[name].value, value)]
+        return [name for name, value in self.in_line(settled, k, j).items() if not _same(sizes[name].value, value)]
 
     def _made_alike(self, settled: dict[int, Outcome], groups: list[tuple[int, ...]]) -> dict[int, Outcome]:
         """In each group everybody with the bolts of one of them, whichever passes with the fewest of them, or fails by
-        least."""
-        wanted = [(k, j, self.asked(settled, k, j)) for group in groups for k in group for j in group if j != k]
+        least; where none passes so, and there are two, each with rows of its own if that is better."""
+        wanted = [((k, j), j, self.asked(settled, k, j)) for group in groups for k in group for j in group if j != k]
         tried = self._tried(wanted)
-        made: dict[int, Outcome] = {}
+        best: dict[tuple[int, ...], dict[int, Outcome]] = {}
         for group in groups:
             ways: list[dict[int, Outcome]] = [{j: settled[j] if j == k else tried[k, j] for j in group} for k in group]
-            best = min(ways, key=_worst)
-            made |= best
-        return made
+            best[group] = min(ways, key=self._rank)
+        short = [group for group, way in best.items() if len(group) == 2 and any(self._rank(way)[:2])]
+        for group, ways in self._each_its_rows(settled, short).items():
+            best[group] = min([best[group], *ways], key=lambda way: (self.collides(way), *self._rank(way)))
+        return {k: outcome for way in best.values() for k, outcome in way.items()}
 
-    def _tried(self, wanted: list[tuple[int, int, dict[str, Value]]]) -> dict[tuple[int, int], Outcome]:
-        """(k, j) -> j as it is with the bolts of k; alike ones at once."""
-        families: dict[Family, list[tuple[int, int]]] = defaultdict(list)
-        for k, j, asked in wanted:
+    def _rank(self, way: dict[int, Outcome]) -> tuple[float, ...]:
+        """The less, the better: whether any do not agree, how the worst comes out, with how many rows."""
+        apart = any(self.differ(way, k, j) for a, b in self._neighbours(tuple(way)) for k, j in ((a, b), (b, a)))
+        return float(apart), *max(_rank(o) for o in way.values())
+
+    def _each_its_rows(
+        self, settled: dict[int, Outcome], groups: Sequence[tuple[int, ...]]
+    ) -> dict[tuple[int, ...], list[dict[int, Outcome]]]:
+        """Two with rows of their own, those that each has by itself or a few less, in line: the other with the bolts of
+        either, then that one beside what came of the other."""
+        pairs = [(k, j, group) for group in groups for k, j in (group, group[::-1])]
+        bases = {(k, rows): settled[k] for k, _, _ in pairs for rows in [_rows(settled[k])]}
+        less: list[tuple[int, dict[str, Value]]] = [(k, {"rows": rows - 1}) for k, rows in bases if rows > 2]
+        fewer = [((k, int(asked["rows"])), k, asked) for k, asked in less]
+        bases |= {tag: outcome for tag, outcome in self._tried(fewer).items() if outcome.sizes}
+        thens: dict[_Way, dict[int, Outcome]] = {
+            (k, j, rows, theirs, group): {k: base, j: settled[j]}
+            for k, j, group in pairs
+            for (own, rows), base in bases.items()
+            if own == k
+            for theirs in range(max(_rows(settled[j]) - 2, 2), _rows(settled[j]) + 1)
+        }
+        others = self._tried([(way, way[1], self._beside(then, way[0], way[1], way[3])) for way, then in thens.items()])
+        thens = {way: {way[0]: thens[way][way[0]], way[1]: other} for way, other in others.items() if other.sizes}
+        owns = self._tried([(way, way[0], self._beside(then, way[1], way[0], way[2])) for way, then in thens.items()])
+        found: dict[tuple[int, ...], list[dict[int, Outcome]]] = defaultdict(list)
+        for way, own in owns.items():
+            if own.sizes:
+                found[way[4]].append({way[0]: own, way[1]: others[way]})
+        return found
+
+    def _beside(self, way: dict[int, Outcome], k: int, j: int, rows: int) -> dict[str, Value]:
+        """What the sizes of `k` ask of `j` where that has so many rows."""
+        there = replace(way[j], sizes=way[j].sizes | {"rows": Sized(rows, BY_OTHER_SIDE)})
+        return self.in_line(way | {j: there}, k, j) | {"rows": rows}
+
+    def _tried(self, wanted: list[tuple[Tag, int, dict[str, Value]]]) -> dict[Tag, Outcome]:
+        """What comes of each of these with some sizes given; alike ones at once."""
+        families: dict[Family, list[tuple[Tag, int]]] = defaultdict(list)
+        for tag, j, asked in wanted:
             own = self.family(self.assigned[j])
             assert own is not None
-            families[_with(own, asked)].append((k, j))
-        tried: dict[tuple[int, int], Outcome] = {}
+            families[_with(own, asked)].append((tag, j))
+        tried: dict[Tag, Outcome] = {}
         for family, members in families.items():
-            for member, (_, outcome) in zip(members, self.batch.run({family: [j for _, j in members]}), strict=True):
-                tried[member] = outcome
+            for (tag, _), (_, outcome) in zip(members, self.batch.run({family: [j for _, j in members]}), strict=True):
+                tried[tag] = outcome
         return tried
 
     def _judged(self, settled: dict[int, Outcome], k: int, standing: set[int], beside: set[int]) -> Outcome:
@@ -156,7 +205,7 @@ class Pairs:
                 " both alike",
             )
         if names := [] if alone else self.differ(settled, j, k):
-            standard, asked = self._standard(k), self.asked(settled, j, k)
+            standard, asked = self._standard(k), self.in_line(settled, j, k)
             words = ", ".join(
                 " and ".join(
                     [
@@ -170,8 +219,8 @@ class Pairs:
         return replace(own, notes=(*own.notes, f"one set of bolts holds this and {name} opposite"))
 
 
-def _worst(way: Mapping[int, Outcome]) -> tuple[float, ...]:
-    return max(_rank(o) for o in way.values())
+def _rows(outcome: Outcome) -> int:
+    return int(outcome.sizes["rows"].value)
 
 
 def _rank(outcome: Outcome) -> tuple[float, ...]:

@@ -236,7 +236,8 @@ class Plan:
             if stored is not None and self.assigned[k].connection.id in stored
         }
         sized = spread(self.batch(progress), outcomes, self.cores)
-        settled = Pairs(self.sharing, self.batch(), self.family).settled(dict(sized), standing)
+        pairs = Pairs(self.sharing, self.batch(), self.family, lambda way: bool(self.collisions(way, {})))
+        settled = pairs.settled(dict(sized), standing)
         return self._judged(settled, self.collisions(settled, beside or {}))
 
     def collisions(

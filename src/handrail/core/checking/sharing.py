@@ -53,12 +53,15 @@ class Sharing:
         return bool(one.rule and two.rule and one.rule.use == two.rule.use and one.situation and two.situation)
 
     def counted_with(self, stood: Mapping[str, Sizes]) -> dict[str, str]:
-        """connection -> the one with which the field bolts that hold both are counted, of connections with the sizes
-        that they stand with."""
+        """connection -> the one with which the field bolts that hold both are counted, which has as many rows of them
+        or more, of connections with the sizes that they stand with."""
         with_whom = {}
         for key, sizes in stood.items():
             for partner in sorted(self.partners(key), key=self.index.__getitem__):
-                if partner not in stood or self.index[partner] > self.index[key] or not self.alike(key, partner):
+                if partner not in stood or not self.alike(key, partner):
+                    continue
+                rows, theirs = (_rows(stood[name]) for name in (key, partner))
+                if rows > theirs or (rows == theirs and self.index[partner] > self.index[key]):
                     continue
                 rule = self.assigned[self.index[key]].rule
                 assert rule is not None
@@ -99,3 +102,8 @@ class Sharing:
         except InputError:  # a formula without a value there: that side says so, and this one that it is not sized
             return {}
         return {n: asked[n] for n in theirs}
+
+
+def _rows(sizes: Sizes) -> float:
+    """How many rows of bolts there are."""
+    return float(sizes["rows"].value) if "rows" in sizes else 0.0

@@ -33,13 +33,15 @@ def tributary(b: float, pitch: float, end: float, rows: int) -> float:
 class FaceBolts:
     """`plies` (what is bolted, then the support) carry V in the face; `pried` is what bends as the bolts pull: legs or
     plate, and the support's flange where there is one. `shared`: a beam opposite pulls and shears through the same
-    bolts and web. `tension`: whether the bolts may pull; `arm` mm of V that they hold by pulling (0: neglected)."""
+    bolts and web, and each of these has `more` of what it brings than each of a group like this would. `tension`:
+    whether the bolts may pull; `arm` mm of V that they hold by pulling (0: neglected)."""
 
     plies: BoltedPlies
     pried: tuple[Pried, ...]
     shared: bool
     tension: bool
     arm: float = 0.0
+    more: float = 1.0
     prefix: str = ""
 
     @property
@@ -54,7 +56,9 @@ class FaceBolts:
     @cached_property
     def _on_support(self) -> Callable[[Actions], Actions]:
         """Both sides' shears, where both bear on one web."""
-        return lambda actions: replace(actions, V=actions.shear + actions.opposite().shear, N=0.0 * actions.N)
+        return lambda actions: replace(
+            actions, V=actions.shear + self.more * actions.opposite().shear, N=0.0 * actions.N
+        )
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Shear and bearing, slip with tension, tension with shear and prying."""
@@ -78,7 +82,8 @@ class FaceBolts:
         bolts) and of V's moment."""
         N = actions.pull
         if self.shared:
-            N = t("N", "the larger pull of both sides", np.maximum(N, np.maximum(actions.opposite().normal, 0.0)))
+            theirs = self.more * np.maximum(actions.opposite().normal, 0.0)
+            N = t("N", "the larger pull of both sides", np.maximum(N, theirs))
         if not self.arm:
             return t("T", "N/n", N / self.n, N=N, kind="force")
         y = self.plies.grid.group.coordinates[:, 1]

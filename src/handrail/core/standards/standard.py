@@ -138,7 +138,8 @@ class Standard:
     `carries` are the actions it is made for, `negligible` how much is let through of the others; `changing` how its
     sizes are found and changed; `brief` the sizes that a list shows and `summary` their text; `through` says whether
     its bolts go through the support, and so hold a connection across too; then `shared` are the sizes that both have
-    alike, and `opposite` gives what (situation, sizes) of one ask of the other in its situation. `acted` gives the
+    alike, `opposite` gives what (situation, sizes) of one ask of the other in its situation, as many rows too, and
+    `aligned` what they ask where the other has rows of its own. `acted` gives the
     actions with what the sizes ask of it besides, `dropped` says what of them that takes the place of. `solids` are
     its pieces in place, in the joint's axes. `figures` shows how it works under each combination."""
 
@@ -160,6 +161,7 @@ class Standard:
     shared: tuple[str, ...] = ()
     through: Callable[[Sizes], bool] = lambda sizes: False
     opposite: Callable[[Situation, Sizes, Situation], dict[str, Value]] = lambda one, sizes, other: {}
+    aligned: Callable[[Situation, Sizes, Situation, Sizes], dict[str, Value]] = lambda one, sizes, other, theirs: {}
     acted: Callable[[Situation, Sizes, Code, Actions], Actions] = lambda situation, sizes, code, actions: actions
     dropped: Callable[[Situation, Sizes, Code, Actions], list[tuple[str, ...]]] = (
         lambda situation, sizes, code, actions: [()] * len(actions.V)

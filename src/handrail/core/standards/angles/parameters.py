@@ -23,6 +23,7 @@ from handrail.core.standards.shear_end.parameters import (
     end_distance,
     first_bolt,
     group_depth,
+    rows_opposite,
     support_thickness,
 )
 from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed, down_to, length, text, up_to
@@ -243,4 +244,5 @@ FOLLOWS: dict[str, Rule] = {
     "gap": clear_gap,
     **copes_follow("gap"),
     "first_bolt": first_bolt,
+    "rows_opposite": rows_opposite,
 }

@@ -139,6 +139,7 @@ def _declared(n: int, about: str) -> Standard:
         shared=SHARED,
         through=lambda sizes: text(sizes, "support_side") == "bolted",
         opposite=partial(judging.opposite, SHARED),
+        aligned=partial(judging.aligned, SHARED),
         acted=SHEAR_END.acted,
         dropped=SHEAR_END.dropped,
         solids=lambda situation, sizes: solids(_layout(n, situation, sizes)),

@@ -134,19 +134,34 @@ def _diameters(sizes: Sizes, bolts: list[str]) -> list[dict[str, Value]]:
     return steps
 
 
-SHARED = ("bolt", "tightening", "support_hole", "rows", "pitch", "first_bolt")
+HAIR = 0.02  # of a pitch that rows may be apart and are in line
+SHARED = ("bolt", "tightening", "support_hole", "pitch", "first_bolt")
 
 
 def opposite(names: tuple[str, ...], one: Situation, sizes: Sizes, other: Situation) -> dict[str, Value]:
-    """What bolts that hold both sides of a web ask of the beam opposite: the sizes `names`, at the same height of the
-    support; gauges from the heel of angles give way to the thickness of its web."""
-    values: dict[str, Value] = {name: sizes[name].value for name in names}
+    """What bolts that hold both sides of a web ask of the beam opposite, which has all of them: the sizes `names` and
+    as many rows, at the same height of the support; gauges from the heel of angles give way to the thickness of its
+    web."""
+    values: dict[str, Value] = {name: sizes[name].value for name in (*names, "rows")}
     values["first_bolt"] = length(sizes, "first_bolt") + one.top_offset - other.top_offset
     if "support_gauge" in values:
         values["support_gauge"] = (
             length(sizes, "support_gauge") + (one.supported.section.tw - other.supported.section.tw) / 2
         )
     return values
+
+
+def aligned(names: tuple[str, ...], one: Situation, sizes: Sizes, other: Situation, theirs: Sizes) -> dict[str, Value]:
+    """The same where each has rows of its own: those of the side that has fewer are some of the other's, no higher than
+    it has them by itself (`theirs`) where they can be."""
+    own, rows = (int(length(of, "rows")) for of in (sizes, theirs))
+    values = opposite(names, one, sizes, other)
+    pitch, above = length(sizes, "pitch"), float(values["first_bolt"])
+    steps = math.ceil((length(theirs, "first_bolt") - above) / pitch - HAIR)
+    least, most = (0, own - rows) if rows <= own else (own - rows, 0)
+    values["first_bolt"] = above + min(max(steps, least), most) * pitch
+    del values["rows"]
+    return values | {"rows_opposite": own}
 
 
 def half_copes(sizes: Sizes) -> Iterator[str]:

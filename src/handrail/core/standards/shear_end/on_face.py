@@ -52,6 +52,11 @@ class OnFace:
         return self.end.situation.opposed and self.kind in ("web", "girder")
 
     @property
+    def rows_opposite(self) -> int:
+        """Of the beam opposite, among these rows or around them."""
+        return max(int(self.end.of("rows_opposite")), 1)
+
+    @property
     def outer(self) -> float:
         """From the middle of the support to the outermost line of bolts."""
         return abs(self.off) + self.grid.width / 2
@@ -102,6 +107,7 @@ class OnFace:
             plies=end.between(self.grid, (ply, on), e),
             pried=tuple(bent),
             shared=self.shared,
+            more=self.grid.rows / self.rows_opposite,
             tension=end.choice("support_bolts") == "shear_and_tension",
             arm=arm if taken else 0.0,
             prefix=self.prefix,
@@ -151,6 +157,11 @@ class OnFace:
                 "a beam opposite is held by the same bolts: each side shears them in its own plane, both bear on"
                 " the web"
             )
+            if self.rows_opposite != self.grid.rows:
+                yield (
+                    f"the beam opposite has {self.rows_opposite} rows: what it brings to each of its bolts is"
+                    f" {self.grid.rows}/{self.rows_opposite} of what {self.grid.rows} rows would have of it"
+                )
             if self.kind == "girder" and self.end.choice("erection") == "none":
                 yield (
                     "where the girder stands on a column here, the first beam needs a seat or a bolt of its own"

@@ -215,6 +215,16 @@ ON_SUPPORT = (
         high=150,
     ),
     Parameter(
+        KNOWN,
+        "rows_opposite",
+        "count",
+        "Rows opposite",
+        "Rows of the beam opposite, where the same bolts hold both: as many as here, or some of these, or more",
+        None,
+        low=1,
+        high=24,
+    ),
+    Parameter(
         SITE,
         "erection",
         "choice",
@@ -330,6 +340,11 @@ def copes_follow(gap: str) -> dict[str, Rule]:
             _cope_length(situation, s, gap) if length(s, "bottom_cope_depth") else 0.0
         ),
     }
+
+
+def rows_opposite(situation: Situation, sizes: Sizes) -> int:
+    """As many as here, where nobody knows better."""
+    return int(length(sizes, "rows"))
 
 
 def group_depth(sizes: Sizes) -> float:

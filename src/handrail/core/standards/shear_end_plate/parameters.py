@@ -17,6 +17,7 @@ from handrail.core.standards.shear_end.parameters import (
     end_distance,
     first_bolt,
     group_depth,
+    rows_opposite,
 )
 from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed, down_to, length, text, up_to
 from handrail.core.standards.stated import SHEAR_END
@@ -111,4 +112,5 @@ FOLLOWS: dict[str, Rule] = {
     "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),
     **copes_follow("plate_thickness"),
     "first_bolt": first_bolt,
+    "rows_opposite": rows_opposite,
 }

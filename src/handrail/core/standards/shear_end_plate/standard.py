@@ -93,6 +93,7 @@ SHEAR_END_PLATE = Standard(
     shared=SHARED,
     through=lambda sizes: True,
     opposite=partial(judging.opposite, SHARED),
+    aligned=partial(judging.aligned, SHARED),
     acted=SHEAR_END.acted,
     dropped=SHEAR_END.dropped,
     solids=lambda situation, sizes: solids(Layout(situation, sizes)),
