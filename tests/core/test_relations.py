@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from handrail.core.checking.digests import grounds
 from handrail.core.checking.plan import Plan
 from handrail.core.joint.relations import OPPOSITE, SHARES, Relation, others, reached
-from tests.bundles import DEMO, plan_of
+from handrail.core.quantities.units import KIP
+from tests.bundles import DEMO, crowded, plan_of, small, write
 
 GRAPH = st.dictionaries(st.sampled_from("abcdefgh"), st.lists(st.sampled_from("abcdefgh"), max_size=4), max_size=8)
 
@@ -105,3 +106,27 @@ def test_overrides_give_way_only_of_what_is_shared(three):
 
 def by_name(plan, wanted):
     return {plan.assigned[k].connection.id: o for k, o in plan.work(set(wanted)).items()}
+
+
+def test_skewed_beams_on_both_sides_of_a_web(tmp_path):
+    """In no line with each other, they share no bolts, and both shears are on the web's metal: by hand, twice the
+    shear of one; each is judged with the other's own forces."""
+    tables = crowded(40.0)
+    for node in tables["nodes"]:  # B2 leaves on the other side, 40 degrees off square
+        node["y"] = -node["y"] if node["node"] == "g" else node["y"]
+    plan = plan_of(write(tables, tmp_path / "b"))
+    one, two = (plan.framing.connections[plan.index[key]] for key in ("B1.i", "B2.i"))
+    assert [(r.kind, r.other) for r in one.relations] == [("other_side", "B2.i")]
+    assert [(r.kind, r.other) for r in two.relations] == [("other_side", "B1.i")]
+    found = {plan.assigned[k].connection.id: o for k, o in plan.work().items()}
+    (metal,) = _metal(plan, "B1.i", found["B1.i"].sizes)
+    assert metal.demand == pytest.approx(2 * 1.4 * 10 * KIP)
+    alone = plan_of(write(small(), tmp_path / "alone"))
+    (before,) = _metal(alone, "B1.i", found["B1.i"].sizes)
+    assert before.demand == pytest.approx(1.4 * 10 * KIP) and before.strength == pytest.approx(metal.strength)
+    assert any("shares the web" in note for note in found["B1.i"].notes)
+
+
+def _metal(plan, key, sizes):
+    looked = plan.look(plan.assigned[plan.index[key]], sizes)
+    return [c for c in looked.checks if c.check == "support_shear"]

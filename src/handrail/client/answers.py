@@ -781,7 +781,7 @@ class RefusedOne(TypedDict):
 
 
 class Relation(TypedDict):
-    kind: Literal["opposite", "shares_bolts"]
+    kind: Literal["opposite", "shares_bolts", "other_side"]
     other: str
 
 

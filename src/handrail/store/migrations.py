@@ -380,6 +380,7 @@ def _collisions(database: SqliteDatabase) -> None:
     """What of a connection stands in others of its joint."""
     if "collides" not in {c.name for c in database.get_columns("connectionrow")}:
         database.execute_sql("alter table connectionrow add column collides text not null default '[]'")
+        database.execute_sql("update revision set head = ''")  # beams on two sides of a web are related, in any line
 
 
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
@@ -11,7 +12,7 @@ from handrail.core.building.joint import SHEAR_ENDS, Joint
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import End, Pieces, find_pieces, hinged, outward
 from handrail.core.joint.connection import Connection
-from handrail.core.joint.relations import OPPOSITE, SHARES, Relation
+from handrail.core.joint.relations import OPPOSITE, OTHER_SIDE, SHARES, Relation
 
 __all__ = ["CONDITIONS", "SHEAR_ENDS", "Framing", "frame"]
 
@@ -22,6 +23,7 @@ CONDITIONS = (
 )  # fmt: skip
 STRAIGHT = np.cos(np.radians(5.0))
 OPPOSED = np.cos(np.radians(10.0))
+ASIDE = 0.1  # of a beam's direction that points away from a web on whose side it stands
 ONE_WEB = ("beam_to_girder", "beam_to_column_web")  # whose bolts go through what supports them
 RAFTER = 5.0  # degrees
 
@@ -249,23 +251,42 @@ def _braces(joint: Joint) -> Iterator[Connection]:
 
 def related(building: Building, pieces: Pieces, connections: list[Connection]) -> list[Connection]:
     """The connections of one node with the relations that they stand in: beams that face each other across one column,
-    or through one web, where the same bolts may hold both."""
+    or through one web, where the same bolts may hold both; beams on the two sides of one web that are in no line."""
     beams = [c for c in connections if c.framing in SHEAR_ENDS or c.framing.startswith("moment_to_column")]
     other: dict[str, str] = {}
+    beside: dict[str, list[Relation]] = defaultdict(list)
     for k, a in enumerate(beams):
         for b in beams[k + 1 :]:
             across = outward(building, (a.member, a.end)) @ outward(building, (b.member, b.end))
             if _same(pieces, a.support, b.support) and across < -OPPOSED:
                 other.setdefault(a.id, b.id)
                 other.setdefault(b.id, a.id)
+            elif _same(pieces, a.support, b.support) and _on_both_sides(building, a, b):
+                beside[a.id].append(Relation(OTHER_SIDE, b.id))
+                beside[b.id].append(Relation(OTHER_SIDE, a.id))
     return [
         c.with_relations(
-            tuple(Relation(kind, other[c.id]) for kind in (OPPOSITE, SHARES)[: 1 + (c.framing in ONE_WEB)])
-            if c.id in other
-            else ()
+            (
+                *(
+                    Relation(kind, other[c.id])
+                    for kind in (OPPOSITE, SHARES)[: 1 + (c.framing in ONE_WEB)]
+                    if c.id in other
+                ),
+                *beside[c.id],
+            )
         )
         for c in connections
     ]
+
+
+def _on_both_sides(building: Building, a: Connection, b: Connection) -> bool:
+    """Whether two beams stand on one web, each on a side of it."""
+    if a.framing != b.framing or a.framing not in ONE_WEB or a.support is None:
+        return False
+    axes = building.axes[a.support]
+    square = np.array([-axes[0][1], axes[0][0], 0.0]) if a.framing == "beam_to_girder" else axes[2]
+    sides = [float(outward(building, (c.member, c.end)) @ square) for c in (a, b)]
+    return min(sides) < -ASIDE and max(sides) > ASIDE
 
 
 def _same(pieces: Pieces, a: int | None, b: int | None) -> bool:

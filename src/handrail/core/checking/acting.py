@@ -17,7 +17,7 @@ from handrail.core.building.pieces import End
 from handrail.core.catalogue.lateral import SHAKEN, strongest
 from handrail.core.codes.family import Code
 from handrail.core.joint.connection import Connection
-from handrail.core.joint.relations import OPPOSITE
+from handrail.core.joint.relations import FACING
 
 KEPT, PART = 5_000_000, 4000  # numbers that are kept for all, and connections of many that are gone through at a time
 SHARE, LITTLE = 0.2, 1.0  # of a combination's action; N, N*mm: a sum's rest
@@ -156,10 +156,13 @@ class Acting:
         )
 
     @cached_property
-    def _opposite(self) -> np.ndarray:
-        """(connections,) index of the connection whose beam stands opposite; -1 where there is none."""
+    def _facing(self) -> list[list[int]]:
+        """Of each connection those whose beams stand on the other side, the one opposite first."""
         index = {c.id: k for k, c in enumerate(self.connections)}
-        return np.array([next((index[o] for o in c.others(OPPOSITE) if o in index), -1) for c in self.connections], int)
+        return [
+            [index[o] for kind in FACING for o in c.others(kind) if o in index] if c.relations else []
+            for c in self.connections
+        ]
 
     def _counted(self, forces: np.ndarray, collector: np.ndarray) -> np.ndarray:
         """(k, combinations, ...) as it is; where not `collector`, the first strength combination stands for each of
@@ -207,13 +210,17 @@ class Acting:
         return {role: forces for role, forces in by_role.items() if forces is not None}
 
     def _of_opposite(self, indices: np.ndarray) -> Forces | None:
-        """What the beams opposite do to the shared support, zero where there is none; None where none has any."""
-        other = self._opposite[indices]
-        if (other < 0).all():
-            return None
-        theirs = self._counted(self._on_support(other), self.collector[indices])
-        table = np.where((other >= 0)[:, None, None], theirs, 0.0)
-        return Forces(N=table[..., 0], V=table[..., 1])
+        """What the beams on the other side do to the shared support, zero where there is none; None where none has any.
+        Shears of several are added up whichever way they go, pulls and thrusts as they are."""
+        facing = [self._facing[k] for k in indices.tolist()]
+        N: np.ndarray | float = 0.0
+        V: np.ndarray | float = 0.0
+        for turn in range(max(map(len, facing), default=0)):
+            other = np.array([there[turn] if turn < len(there) else -1 for there in facing], int)
+            theirs = self._counted(self._on_support(other), self.collector[indices])
+            table = np.where((other >= 0)[:, None, None], theirs, 0.0)
+            N, V = N + table[..., 0], np.abs(V) + np.abs(table[..., 1]) if turn else table[..., 1]
+        return Forces(N=N, V=V) if isinstance(N, np.ndarray) else None
 
     def _of_support(self, indices: np.ndarray) -> Forces | None:
         """The axial force, N (+ tension), of hollow columns, their moments added as the compression that they make at
@@ -252,16 +259,19 @@ class Acting:
     def rests_on(self, index: int) -> bytes:
         """What came in that acts on one connection: the forces of its end, of the beam opposite, of a hollow column's
         ends, each with what turns them into actions. The same whichever other connections are looked at with it."""
-        connection, other = self.connections[index], int(self._opposite[index])
-        opposite = self.connections[other].supported if other >= 0 else None
+        connection = self.connections[index]
+        facing = [self.connections[other].supported for other in self._facing[index]]
         columns = sorted(_ends_of_column(connection), key=self._name)
-        ends = [*connection.supported.ends, *(opposite.ends if opposite else ()), *columns]
-        turned = [bool(self._rolled_over[m]) for m, _ in ends], *((opposite.skew, opposite.slope) if opposite else ())
+        ends = [*connection.supported.ends, *(end for one in facing for end in one.ends), *columns]
+        turned = (
+            [bool(self._rolled_over[m]) for m, _ in ends],
+            *(turn for one in facing for turn in (one.skew, one.slope)),
+        )
         sections = [self.building.section(self.building.members[m].section) for m, _ in ends] if columns else []
         forces = b"".join(self.building.forces[m, self._by_name, end].tobytes() for m, end in ends)
         if index in self._on_braced_base:
             forces += foot_forces(self.building, connection.member, connection.end)[self._by_name].tobytes()
-        said = [sorted(self.stated[k].items()) for k in (index, other) if k in self.stated]
+        said = [sorted(self.stated[k].items()) for k in (index, *self._facing[index]) if k in self.stated]
         return forces + repr((turned, sections, bool(self.collector[index]), *said)).encode()
 
     def _name(self, end: tuple[int, int]) -> tuple[str, int]:

@@ -415,7 +415,7 @@ def _keep(
 def _missing(family: Family, actions: Actions) -> tuple[np.ndarray, np.ndarray]:
     """(k,) whether a connection's own forces are missing, and those of the beam opposite where there is one."""
     own = np.logical_or.reduce([np.isnan(getattr(actions, name)).any(axis=1) for name in COMPONENTS])
-    if not family.situation.opposed:
+    if not family.situation.faced:
         return own, np.zeros_like(own)
     across = actions.opposite()
     return own, np.isnan(across.along + across.normal).any(axis=1)

@@ -72,7 +72,7 @@ def without_forces(situation: Situation, actions: Actions) -> list[str]:
     if actions.V.size == 0:
         return [NO_FORCES]
     across = actions.opposite()
-    if situation.opposed and (np.isnan(across.along) | np.isnan(across.normal)).any():
+    if situation.faced and (np.isnan(across.along) | np.isnan(across.normal)).any():
         return [NO_OPPOSED]
     if (
         (situation.seismic or situation.quaking)

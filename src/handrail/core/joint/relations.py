@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 OPPOSITE = "opposite"  # the other's member meets the same piece of steel from the other side
 SHARES = "shares_bolts"  # and the same bolts may go through both, if the standards of the two have them so
-KINDS = (OPPOSITE, SHARES)
+OTHER_SIDE = "other_side"  # the other's member meets the same web from its other side, at another angle
+KINDS = (OPPOSITE, SHARES, OTHER_SIDE)
+FACING = (OPPOSITE, OTHER_SIDE)
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from typing import Any
 
 from handrail.core.catalogue import INCHES, Shop, Steel
 from handrail.core.codes.family import Code
-from handrail.core.joint.relations import OPPOSITE
+from handrail.core.joint.relations import FACING, OPPOSITE
 
 SUPPORTED, SUPPORT = "supported", "support"
 FACES = {"hollow": ("long", "short"), "channel": ("toe", "back")}
@@ -155,8 +155,13 @@ class Situation:
 
     @property
     def opposed(self) -> bool:
-        """Whether another member meets the support from the other side."""
+        """Whether another member meets the support from the other side, in one line with this one."""
         return OPPOSITE in self.relations
+
+    @property
+    def faced(self) -> bool:
+        """Whether another member meets the support from the other side, in whatever line."""
+        return not set(FACING).isdisjoint(self.relations)
 
 
 def faces_of(steel: Steel | None) -> tuple[str, ...]:

@@ -198,8 +198,8 @@ def notes(
         (situation.support_end, "the support ends here: it is checked as at a member's end"),
         (bool(situation.top_offset) and comes.kind != "girder", "top offset: not used at a column"),
         (
-            situation.opposed and support.shared and not support.landing.bolted,
-            "a beam opposite shares the web: both shears are on its base metal",
+            situation.faced and support.shared and not support.landing.bolted,
+            "a beam on the other side shares the web: both shears are on its base metal",
         ),
         (
             end.coped,

@@ -159,7 +159,7 @@ class ShearEnd(LaidOut):
             lever=lever,
             skew=s.skew,
             slope=s.slope,
-            opposed=s.opposed,
+            opposed=s.faced,
             at_end=s.support_end,
             face=s.face,
             bolted=bolted,

@@ -33,8 +33,11 @@ class Piece(PieceName):
 
 
 class Relation(BaseModel):
-    kind: Literal["opposite", "shares_bolts"] = Field(
-        description="stands on the other side of the same member; the same bolts may hold both"
+    kind: Literal["opposite", "shares_bolts", "other_side"] = Field(
+        description=(
+            "stands on the other side of the same member; the same bolts may hold both; on the other side of the same"
+            " web in another line"
+        )
     )
     other: str = Field(description="a connection")
 
