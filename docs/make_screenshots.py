@@ -45,14 +45,16 @@ def pages(page, url: str) -> None:
     shot(page, "joints")
     connections(page, url)
     rules(page, url)
-    page.goto(f"{url}/{JOB}/connections/G1.i")
-    page.get_by_role("tab", name="Sizes").click()
-    row = page.locator("div.grid", has=page.get_by_text("Rows", exact=True)).last
-    row.get_by_role("button", name="change").click()
-    page.get_by_role("dialog").get_by_label("New value").fill("5")
-    page.get_by_role("dialog").get_by_label("Reason").fill("stiffer for the facade")
-    page.wait_for_timeout(800)
-    shot(page, "override")
+    page.goto(f"{url}/{JOB}/connections/B100.i?view=3d")
+    page.get_by_role("button", name="Larger").click()
+    page.wait_for_selector("[data-bodies]")
+    for key in ("u", "n", "n", "n"):
+        page.locator("[data-bodies]").focus()
+        page.keyboard.press(key)
+    page.get_by_label("Try Gauge on the support leg").fill("3 in")
+    page.get_by_role("status").get_by_text("pass").wait_for()
+    page.wait_for_timeout(1500)
+    shot(page, "joint-3d")
 
 
 def rules(page, url: str) -> None:

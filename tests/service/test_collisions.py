@@ -7,6 +7,7 @@ import json
 
 import pytest
 
+from handrail.service.application import remedies
 from handrail.store.database import proxy
 from handrail.store.models import Job
 from tests.service.house import House, false_decisions, false_results
@@ -104,3 +105,18 @@ def test_a_model_without_the_other(house):
     assert (own["status"], own["collisions"]) == ("pass", []) or own["stale"]
     house.run()
     assert of(house, "B1.i")["status"] == "pass"
+
+
+def test_what_would_clear_it_is_found(house):
+    """One other size, with which it passes by a run; and where none helps, it is said so."""
+    with proxy.connection_context():
+        job = Job.get()
+        remedies.look_for(job, ["B1.i", "B2.i"])
+    for key in ("B1.i", "B2.i"):
+        own = of(house, key)
+        if not own["remedies"]:
+            assert "no other size of it alone helps" in own["remedy"]
+            continue
+        (change,) = own["remedies"][0]["changes"].items()
+        body = {"changes": dict([change]), "reason": "clear", "preview": True}
+        assert house.call("POST", f"/jobs/bay/connections/{key}/changes", json=body).json["after"]["status"] == "pass"

@@ -16,7 +16,7 @@ from handrail.core.checking.remedy import Found, Remedy, without_remedy
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
 from handrail.service.application import standing
-from handrail.service.application.checkable import checkable
+from handrail.service.application.checkable import checkable, clear
 from handrail.service.application.kept import kept
 from handrail.service.application.plans import Seen, assigned_of, look_at, overridden, plan_of
 from handrail.store import connections, sheets
@@ -25,10 +25,6 @@ from handrail.store.models import Connection, ConnectionRow, Job
 
 log = logging.getLogger("handrail.work")
 SOON = "being looked for; look again in a moment"
-COLLIDES = (
-    "no change of its own forces helps: it passes by itself, and stands in what another connection of its joint is made"
-    " of: change the sizes of one of the two, or let the collision stand with a reason"
-)
 AT_ONCE = 24  # connections of a job between two writings
 
 
@@ -85,7 +81,7 @@ def look_for(job: Job, keys: list[str]) -> None:
         key: _as_run(plan, seen, key, stood[key], one) for key, one in improving.remedies(plan, stood, beside).items()
     }
     ready = [
-        (record, *_told(plan, record, stood, remedied.get(key)))
+        (record, *_told(plan, seen, record, stood, remedied.get(key)))
         for key, record in records.items()
         if record.status != "unchecked"
     ]
@@ -132,7 +128,7 @@ def _more(plan: Plan, key: str, stood: Sizes, then: Sizes) -> dict[str, float]:
 
 
 def _told(
-    plan: Plan, record: Connection, stood: dict[str, Sizes], remedies: Found | None
+    plan: Plan, seen: Seen, record: Connection, stood: dict[str, Sizes], remedies: Found | None
 ) -> tuple[str, list[dict[str, Any]]]:
     """The best remedy in words, or why there is none; and each as it is kept."""
     key = record.key
@@ -142,7 +138,7 @@ def _told(
     assert assigned.rule is not None
     standard = STANDARDS[assigned.rule.use]
     if remedies.passes and record.collides:
-        return COLLIDES, []
+        return clear(plan, seen, record)
     if remedies.passes:
         return "no change of its own sizes helps: it passes by itself, and fails by what stands opposite", []
     if not remedies.remedies:
