@@ -99,6 +99,7 @@ def test_collisions_are_shown_and_let_stand(service, page, tmp_path):
         expect(told).to_contain_text("of B2.i")
         own.get_by_role("tab", name="Detailing").click()
         own.get_by_role("button", name="let them stand").click()
+        expect(own.get_by_role("dialog").get_by_role("row", name="beside B2.i")).to_contain_text("pass")
         own.get_by_label("Reason").fill("cut back at the site")
         own.get_by_role("button", name="Keep override").click()
         expect(told).to_contain_text("let stand")

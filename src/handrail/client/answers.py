@@ -1537,6 +1537,28 @@ class ListedOverride(TypedDict):
     word: str
 
 
+class MadeOverride(TypedDict):
+    after: Side
+    author: str
+    before: Side
+    beside: NotRequired[list[Beside]]
+    cause: str
+    connection: str
+    grounds: Grounds | None
+    id: int | None
+    look: list[str]
+    made: str
+    marks: list[Literal["agrees", "worse", "carries"]]
+    parameter: str
+    reason: str
+    replaces: int | None
+    reviewed: str
+    reviewer: str
+    state: Literal["preview", "awaiting", "accepted", "returned", "cleared"]
+    value: str
+    word: str
+
+
 class Matrix(TypedDict):
     checks: list[MatrixRow]
     combinations: list[MatrixColumn]

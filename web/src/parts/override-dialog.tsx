@@ -138,7 +138,10 @@ function Form({
   );
 }
 
-type Sides = Pick<Override, "before" | "after">;
+type Sides = Pick<Override, "before" | "after"> & {
+  beside?: { connection: string; before: Side; after: Side }[]; // others of the joint that come out otherwise then
+};
+type Side = { [name: string]: unknown };
 
 function Comparison({ found, error, waiting }: { found?: Sides; error: Error | null; waiting: boolean }) {
   if (error) return <p className="mt-3 rounded bg-white p-3 text-fail">{error.message}</p>;
@@ -180,6 +183,15 @@ function Comparison({ found, error, waiting }: { found?: Sides; error: Error | n
             </tr>
           );
         })}
+        {(found.beside ?? []).map((one) => (
+          <tr key={one.connection} className="border-b border-line/60 last:border-0">
+            <td className="px-3 py-1.5 text-faint">beside</td>
+            <td className="py-1.5 font-medium">{one.connection}</td>
+            <td className="px-3 py-1.5" colSpan={2}>
+              <StatusMark status={one.before.status as Status} /> → <StatusMark status={one.after.status as Status} />
+            </td>
+          </tr>
+        ))}
       </tbody>
     </table>
   );

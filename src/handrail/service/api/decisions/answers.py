@@ -65,6 +65,14 @@ class Grounds(Held):
     actions: dict[str, float] = Field(description="in the combination that governs, kN and kN*m")
 
 
+class Beside(BaseModel):
+    """Another connection of the joint that comes out otherwise, by what stands in it then."""
+
+    connection: str
+    before: Side
+    after: Side
+
+
 class Override(BaseModel):
     id: int | None
     connection: str
@@ -89,6 +97,12 @@ class Override(BaseModel):
     replaces: int | None = Field(description="the accepted one that it took the place of")
     marks: list[Literal["agrees", "worse", "carries"]] = Field(
         description="agrees: the rule gives the same now; worse: used more than without it; carries: passes by it only"
+    )
+
+
+class MadeOverride(Override):
+    beside: list[Beside] = Field(
+        [], description="others of the joint that come out otherwise by what stands in them then"
     )
 
 
@@ -203,14 +217,6 @@ class Closed(BaseModel):
     head: str = Field(description="digest of its last one")
     author: str = Field(description="who deleted the job")
     made: str
-
-
-class Beside(BaseModel):
-    """Another connection of the joint that comes out otherwise, by what stands in it then."""
-
-    connection: str
-    before: Side
-    after: Side
 
 
 class Changed(BaseModel):

@@ -47,7 +47,7 @@ def _expect(record: Connection) -> None:
 
 @api.post(
     "/jobs/<string:job>/connections/<path:connection>/overrides",
-    responses={200: d.Override, 201: d.Override, 412: a.Problem},
+    responses={200: d.MadeOverride, 201: d.MadeOverride, 412: a.Problem},
 )
 @long(keeps=False, when=lambda: g.job.look_due or sent("parameter") in overrides.FRAMED)
 def set_override(path: s.ConnectionPath, body: q.NewOverride) -> Reply:
@@ -57,7 +57,7 @@ def set_override(path: s.ConnectionPath, body: q.NewOverride) -> Reply:
     if body.parameter in overrides.FRAMED:
         return _correct(job, path.connection, body)
     made = _change(job, path.connection, lambda: {body.parameter: body.value}, body)
-    return made["overrides"][0], 200 if body.preview else 201
+    return made["overrides"][0] | {"beside": made["beside"]}, 200 if body.preview else 201
 
 
 @api.post(
