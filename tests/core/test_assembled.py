@@ -15,8 +15,12 @@ from handrail.core.checking.trial import read_trial
 from handrail.core.joint.relations import SHARES
 from handrail.core.solids import bodies
 from handrail.core.solids.axes import Axes
+from handrail.core.solids.collisions import TOUCHING, body_of, brought, collisions
+from handrail.core.solids.meshes import mesh
+from handrail.core.solids.pieces import Weld
 from handrail.core.solids.placed import placed
 from handrail.core.standards import STANDARDS
+from handrail.core.standards.made_by import made_by
 from tests.bundles import DEMO, plan_of
 from tests.core.test_solids import faults, inside_one_another
 from tests.worked.sheet import FLANGE, GIRDER, data
@@ -148,3 +152,45 @@ def test_what_shares_bolts_is_seen_by_its_relations(demo):
             assert joint.keys[b] in others and stands(
                 plan.building, plan.assigned[plan.index[joint.keys[a]]].connection
             )
+
+
+@given(st.floats(-3.0, 3.0), st.floats(-150, 150), st.floats(-150, 150))
+@settings(max_examples=15, deadline=None)
+def test_boxes_miss_nothing_that_bodies_have_in_common(turn, x, y):
+    """Two connections anywhere beside each other: what is found is what comparing every two bodies finds."""
+    one = stood(Axes()).solids()
+    two = stood(Axes((x, y, -40.0)).turned(turn), **ANGLES).solids()
+    found = {(c.one[1], c.other[1]) for c in collisions([("A", one), ("B", two)])}
+    plain = {
+        (a.name, b.name)
+        for a in brought(one)
+        for b in brought(two)
+        if bodies.shared(body_of(a), body_of(b)) > TOUCHING and not (isinstance(a, Weld) and isinstance(b, Weld))
+    }
+    welds = {pair for pair in found if all(name.startswith("weld") for name in pair)}
+    assert found - welds == plain
+
+
+def test_a_mesh_holds_what_its_body_does():
+    """By the divergence theorem: a sixth of the sum of triple products over its faces is its volume."""
+    made = stood(Axes(), **ANGLES).solids()
+    for solid in brought(made):
+        body = body_of(solid)
+        drawn = mesh(body, (10.0, -20.0, 30.0))
+        points = np.array(drawn.points).reshape(-1, 3)
+        a, b, c = (points[np.array(drawn.faces).reshape(-1, 3)[:, k]] for k in range(3))
+        assert (np.cross(a, b) * c).sum() / 6 == pytest.approx(body.volume(), rel=2e-3)
+
+
+@pytest.mark.parametrize(
+    ("standard", "part", "own", "never"),
+    [
+        ("single_plate", "plate", {"plate_thickness", "rows", "pitch"}, {"electrode", "weld_size", "negligible_force"}),
+        ("double_angle", "angle", {"angle", "angle_length", "support_gauge"}, {"tightening", "offset_moment"}),
+        ("shear_end_plate", "weld", {"weld_size", "plate_depth"}, {"gauge", "cope_depth"}),
+    ],
+)
+def test_parts_know_the_sizes_that_make_them(standard, part, own, never):
+    one = stood(Axes(), standard=standard)
+    names = made_by(STANDARDS[standard], one.situation, one.sizes)[part]
+    assert own <= set(names) and never.isdisjoint(names)

@@ -9,12 +9,12 @@ from manifold3d import Manifold
 
 from handrail.core.solids.axes import Vector
 
-TENTH = 1  # decimals of mm
+FINE = 2  # decimals of mm: a sixteenth of an inch is still one
 
 
 @dataclass(frozen=True)
 class Mesh:
-    """`points` x, y, z after each other, mm to a tenth; `faces` three of them each, by number, outside where they go
+    """`points` x, y, z after each other, mm to a hundredth; `faces` three of them each, by number, outside where they go
     round counter-clockwise."""
 
     points: tuple[float, ...]
@@ -25,4 +25,4 @@ def mesh(body: Manifold, origin: Vector) -> Mesh:
     """A body about an `origin`."""
     made = body.to_mesh()
     points = np.asarray(made.vert_properties, float)[:, :3] - np.array(origin)
-    return Mesh(tuple((points.round(TENTH) + 0.0).ravel().tolist()), tuple(np.asarray(made.tri_verts).ravel().tolist()))
+    return Mesh(tuple((points.round(FINE) + 0.0).ravel().tolist()), tuple(np.asarray(made.tri_verts).ravel().tolist()))
