@@ -14,8 +14,8 @@ FINE = 2  # decimals of mm: a sixteenth of an inch is still one
 
 @dataclass(frozen=True)
 class Mesh:
-    """`points` x, y, z after each other, mm to a hundredth; `faces` three of them each, by number, outside where they go
-    round counter-clockwise."""
+    """`points` x, y, z after each other, mm to a hundredth; `faces` three of them each, by number, seen from outside
+    counter-clockwise."""
 
     points: tuple[float, ...]
     faces: tuple[int, ...]
