@@ -122,12 +122,14 @@ Made = tuple[str, Sizes]  # a standard, and the sizes of what is made by it
 def assembled(building: Building, standing: Iterable[tuple[Assigned, Made]]) -> Iterator[Assembled]:
     """The joints of connections as they are made, by node."""
     joints: dict[int, list[tuple[Connection, Stood]]] = defaultdict(list)
+    alike: dict[int, tuple[Sizes, tuple[tuple[str, Sized], ...]]] = {}  # a building has a few hundred of them
     for assigned, (standard, sizes) in standing:
         if assigned.situation is None or not sizes or assigned.situation.framing not in STANDARDS[standard].framings:
             continue
         where = stands(building, assigned.connection)
         if where is not None:
-            own = Stood(standard, assigned.situation, tuple(sorted(sizes.items())), *where)
+            _, ordered = alike.setdefault(id(sizes), (sizes, tuple(sorted(sizes.items()))))
+            own = Stood(standard, assigned.situation, ordered, *where)
             joints[assigned.connection.node].append((assigned.connection, own))
     for node, there in joints.items():
         yield _joint(node, there)

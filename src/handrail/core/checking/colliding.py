@@ -4,7 +4,7 @@ stand."""
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
@@ -74,12 +74,16 @@ class Colliding:
 
 
 def colliding(
-    building: Building, standing: Iterable[tuple[Assigned, Made]], overrides: Overrides
+    building: Building,
+    standing: Iterable[tuple[Assigned, Made]],
+    overrides: Overrides,
+    going: Callable[[], None] = lambda: None,
 ) -> dict[str, tuple[Colliding, ...]]:
     """connection -> what of it stands in others, of connections as they are made; the deepest first, each two parts of
-    two connections once."""
+    two connections once. `going` is told of each joint; what it raises ends it."""
     found: dict[str, dict[tuple[str, str, str], Colliding]] = defaultdict(dict)
     for joint in assembled(building, standing):
+        going()
         for one in joint.collisions():
             for own, other in ((0, 1), (1, 0)):
                 told = _told(joint, one, own, other, overrides)

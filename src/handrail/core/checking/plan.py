@@ -31,6 +31,7 @@ from handrail.core.checking.result import Result
 from handrail.core.checking.ruled import Ruled
 from handrail.core.checking.sharing import Sharing
 from handrail.core.codes.family import Code
+from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.words import said
 from handrail.core.rulebook import Rulebook
@@ -238,26 +239,29 @@ class Plan:
         sized = spread(self.batch(progress), outcomes, self.cores)
         pairs = Pairs(self.sharing, self.batch(), self.family, lambda way: bool(self.collisions(way, {})))
         settled = pairs.settled(dict(sized), standing)
-        return self._judged(settled, self.collisions(settled, beside or {}))
+        return self._judged(settled, self.collisions(settled, beside or {}, lambda: progress(len(settled))))
 
     def collisions(
-        self, outcomes: Mapping[int, Outcome], beside: Mapping[str, Made]
+        self, outcomes: Mapping[int, Outcome], beside: Mapping[str, Made], going: Callable[[], None] = lambda: None
     ) -> dict[str, tuple[Colliding, ...]]:
         """connection -> what of it stands in others, at the joints of `outcomes`: of these as they came out, and of
         what stands `beside` them."""
-        standing: dict[int, Made] = {
-            k: (use, STANDARDS[use].renewed(situation, sizes))
-            for key, (use, sizes) in beside.items()
-            if (k := self.index.get(key)) is not None
-            and k not in outcomes
-            and (situation := self.assigned[k].situation) is not None
-        }
+        standing: dict[int, Made] = {}
+        for key, (use, sizes) in beside.items():
+            k = self.index.get(key)
+            situation = self.assigned[k].situation if k is not None else None
+            if k is None or k in outcomes or situation is None or situation.framing not in STANDARDS[use].framings:
+                continue
+            try:
+                standing[k] = use, STANDARDS[use].renewed(situation, sizes)
+            except InputError:  # a formula that has no value there any more
+                continue
         for k, outcome in outcomes.items():
             rule = self.assigned[k].rule
             if rule is not None and outcome.sizes:
                 standing[k] = rule.use, outcome.sizes
         there = ((self.assigned[k], made) for k, made in sorted(standing.items()))
-        return colliding(self.building, there, self.overrides)
+        return colliding(self.building, there, self.overrides, going)
 
     def _judged(self, outcomes: dict[int, Outcome], found: Mapping[str, tuple[Colliding, ...]]) -> dict[int, Outcome]:
         """The outcomes with the collisions that were found."""
