@@ -134,7 +134,7 @@ def _diameters(sizes: Sizes, bolts: list[str]) -> list[dict[str, Value]]:
     return steps
 
 
-HAIR = 0.02  # of a pitch that rows may be apart and are in line
+IN_LINE = 0.02  # of a pitch that rows may be off a common grid
 SHARED = ("bolt", "tightening", "support_hole", "pitch", "first_bolt")
 
 
@@ -157,7 +157,7 @@ def aligned(names: tuple[str, ...], one: Situation, sizes: Sizes, other: Situati
     own, rows = (int(length(of, "rows")) for of in (sizes, theirs))
     values = opposite(names, one, sizes, other)
     pitch, above = length(sizes, "pitch"), float(values["first_bolt"])
-    steps = math.ceil((length(theirs, "first_bolt") - above) / pitch - HAIR)
+    steps = math.ceil((length(theirs, "first_bolt") - above) / pitch - IN_LINE)
     least, most = (0, own - rows) if rows <= own else (own - rows, 0)
     values["first_bolt"] = above + min(max(steps, least), most) * pitch
     del values["rows"]
