@@ -98,7 +98,8 @@ def test_an_override_of_one_holds_for_both(plan):
 
 
 @pytest.mark.parametrize(
-    ("size", "one", "other"), [("tightening", "pretensioned", "slip_b"), ("support_hole", "STD", "OVS")]
+    ("size", "one", "other"),
+    [("pitch", 76.2, 88.9), ("tightening", "pretensioned", "slip_b"), ("support_hole", "STD", "OVS")],
 )
 def test_overrides_that_contradict_fail_both(plan, size, one, other):
     name = sharing(plan)[0]
@@ -149,6 +150,17 @@ def test_beams_of_different_depth_share_some_bolts(tmp_path, standard, deep, sha
     for key in stood:
         alone = by_name(plan, {key})[key]
         assert (alone.sizes, alone.status) == (found[key].sizes, found[key].status)
+
+
+def test_rows_are_each_one_s_own_where_depths_differ(tmp_path):
+    """A person may say them of either side alone; of beams about as deep they are said of both."""
+    plan = rows_apart(tmp_path, "shear_end_plate")
+    assert "rows" not in plan.sharing.common("B1.i") and "pitch" in plan.sharing.common("B1.i")
+    found = by_name(plan.with_(overrides={"B1.i": {"rows": 5}}))
+    assert [found[key].sizes["rows"].value for key in ("B1.i", "B2.i")] == [5, 3]
+    assert found["B1.i"].sizes["rows"].source == "override"
+    alike = rows_apart(tmp_path / "alike", "shear_end_plate", "W21X44", "W21X50")
+    assert "rows" in alike.sharing.common("B1.i")
 
 
 def test_the_web_bears_each_bolt_s_own_share(tmp_path):

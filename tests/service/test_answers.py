@@ -36,6 +36,7 @@ READ = [
     (f"{JOB}/connections/B5.i", c.Connection),
     (f"{JOB}/connections/B150.j", c.Connection),
     (f"{JOB}/connections/C1.i", c.Connection),
+    (f"{JOB}/connections/B100.i/joint", c.JointSolids),
     (f"{JOB}/connections/C139.i/figures", c.Figures),
     (f"{JOB}/connections/G40%2F2.i/figures", c.Figures),
     (f"{JOB}/survey", m.Survey),
@@ -82,7 +83,7 @@ def test_what_is_done(raw):
     assert as_declared(b.RulebookTried, tried) == tried
     wanted = {"parameter": "rows", "value": 4, "preview": True}
     preview = raw.post(f"{JOB}/connections/B5.i/overrides", json=wanted).raise_for_status().json()
-    assert as_declared(d.Override, preview) == preview
+    assert as_declared(d.MadeOverride, preview) == preview
     refused = raw.get(f"{JOB}/connections/nobody")
     assert refused.status_code == 404 and as_declared(a.Problem, refused.json()) == refused.json()
 

@@ -13,6 +13,8 @@ from handrail.core.joint.relations import SHARES, reached
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes
 
+AS_DEEP = 0.08  # of a beam's depth by which another of about the same depth may differ
+
 
 @dataclass(frozen=True, eq=False)
 class Sharing:
@@ -36,6 +38,18 @@ class Sharing:
         others = self.related.get(key, ())
         rule = self.assigned[self.index[key]].rule if others else None
         return others if rule is not None and STANDARDS[rule.use].shared else ()
+
+    def common(self, key: str) -> frozenset[str]:
+        """The sizes that a connection has alike with those whose bolts it may share: rows only where their beams are
+        about as deep as its own, else each has some of its own."""
+        own = self.assigned[self.index[key]]
+        if own.rule is None or own.situation is None:
+            return frozenset()
+        deep = own.situation.supported.section.d
+        situations = (self.assigned[self.index[p]].situation for p in self.partners(key))
+        depths = [s.supported.section.d for s in situations if s is not None]
+        each = any(abs(d - deep) > AS_DEEP * max(d, deep) for d in depths)
+        return frozenset(STANDARDS[own.rule.use].shared) - ({"rows"} if each else set())
 
     def together(self, keys: Collection[str]) -> set[str]:
         """Connections with all whose bolts they may share, or whose own these are, whichever side has a standard for
@@ -94,7 +108,7 @@ class Sharing:
         one, other = self.assigned[self.index[key]], self.assigned[self.index[partner]]
         assert one.rule is not None and one.situation is not None and other.situation is not None
         standard = STANDARDS[one.rule.use]
-        theirs = {n: Sized(v, "override") for n, v in said.items() if n in standard.shared}
+        theirs = {n: Sized(v, "override") for n, v in said.items() if n in self.common(key)}
         if not theirs:
             return {}
         try:

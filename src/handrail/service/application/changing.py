@@ -79,7 +79,7 @@ class Worked:
 
     def shared_in(self, change: Change) -> tuple[str, ...]:
         """Those that a change is one for."""
-        common = STANDARDS[self.record.standard].shared if self.shared else ()
+        common = self.plan.sharing.common(self.record.key) if self.shared else ()
         return self.shared if change.parameter in common else ()
 
     def to_keep(self, said: Said) -> ToKeep:
@@ -159,7 +159,7 @@ def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
     if chosen is None or assigned.rule is None:
         return Worked(record, seen, plan, tuple(changes), recheck(seen, plan, record.key), ())
     same = bool(record.sizes) and chosen.name == record.standard == assigned.rule.use
-    common = {c.parameter for c in changes} & set(chosen.shared)
+    common = {c.parameter for c in changes} & plan.sharing.common(record.key)
     shared = plan.partners(record.key) if same and chosen.through(sizes) and common else ()
     plan = plan.with_(overrides=plan.sharing.giving_way(plan.overrides, shared, common))
     return Worked(record, seen, plan, tuple(changes), recheck(seen, plan, record.key), shared)

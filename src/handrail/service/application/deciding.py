@@ -114,7 +114,7 @@ def _sharing(proposed: Proposed, key: str, both: bool) -> tuple[tuple[str, ...],
     if assigned.rule is None or assigned.rule.use != record.standard:
         return (), set()
     standard = STANDARDS[assigned.rule.use]
-    common = {c.parameter for c in proposed.changes[key]} & set(standard.shared)
+    common = {c.parameter for c in proposed.changes[key]} & proposed.plan.sharing.common(key)
     partners = proposed.plan.partners(key) if common and standard.through(connections.sizes_of(record)) else ()
     if (left := [p for p in partners if p not in proposed.changes]) and not both:
         raise Refused(409, f"the same bolts hold {' and '.join(left)} opposite: take it too, or say both")
@@ -132,7 +132,7 @@ def to_keep(proposed: Proposed, said: Said) -> ToKeep:
         for c in changes:
             if (key, c.parameter) in through:
                 continue  # one set of bolts: said on the other side of the web already
-            shared = partners if partners and c.parameter in STANDARDS[before.standard].shared else ()
+            shared = partners if partners and c.parameter in plan.sharing.common(key) else ()
             through |= {(partner, c.parameter) for partner in shared}
             sides = side_of(before, c.stood), proposed.after[key] | {"value": c.shown}
             decisions.append(decision(key, c.parameter, c.value, c.shown, said, sides, shared, rests[key, c.parameter]))

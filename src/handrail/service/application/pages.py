@@ -45,7 +45,9 @@ def worked(seen: Seen, record: Connection) -> tuple[bool, str]:
         standard = STANDARDS[record.standard]
         looked = plan.look(assigned, sizes, tracing=True)
         partners = plan.partners(record.key) if stands.ruled and standard.through(sizes) else ()
-        body["parameters"] = present.parameters(standard, sizes, system, partners)
+        body["parameters"] = present.parameters(
+            standard, sizes, system, partners, plan.sharing.common(record.key) if partners else ()
+        )
         body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
         if looked is not None:
             body |= present.result(looked, system)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from typing import Any
 
 import numpy as np
@@ -51,9 +51,11 @@ def piece(kept: dict[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in kept.items() if name != "number"} | {"ends": ends}
 
 
-def parameters(s: Standard, sizes: Sizes, system: str, partners: Sequence[str] = ()) -> list[dict[str, Any]]:
+def parameters(
+    s: Standard, sizes: Sizes, system: str, partners: Sequence[str] = (), common: Collection[str] = ()
+) -> list[dict[str, Any]]:
     """Each size with its text in the job's units, its number in mm or kN, its source, and the connections (`partners`)
-    that have it in common."""
+    that have what is `common` with it."""
     listed = []
     for p in s.parameters:
         sized = sizes.get(p.name)
@@ -69,7 +71,7 @@ def parameters(s: Standard, sizes: Sizes, system: str, partners: Sequence[str] =
                 "unit": unit,
                 "source": sized.source,
                 "formula": sized.formula,
-                "shared_with": list(partners) if p.name in s.shared else [],
+                "shared_with": list(partners) if p.name in common else [],
             }
         )
     return listed

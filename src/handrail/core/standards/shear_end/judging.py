@@ -135,14 +135,14 @@ def _diameters(sizes: Sizes, bolts: list[str]) -> list[dict[str, Value]]:
 
 
 IN_LINE = 0.02  # of a pitch that rows may be off a common grid
-SHARED = ("bolt", "tightening", "support_hole", "pitch", "first_bolt")
+SHARED = ("bolt", "tightening", "support_hole", "rows", "pitch", "first_bolt")
 
 
 def opposite(names: tuple[str, ...], one: Situation, sizes: Sizes, other: Situation) -> dict[str, Value]:
-    """What bolts that hold both sides of a web ask of the beam opposite, which has all of them: the sizes `names` and
-    as many rows, at the same height of the support; gauges from the heel of angles give way to the thickness of its
+    """What bolts that hold both sides of a web ask of the beam opposite, which has all of them: the sizes `names`, at
+    the same height of the support; gauges from the heel of angles give way to the thickness of its
     web."""
-    values: dict[str, Value] = {name: sizes[name].value for name in (*names, "rows")}
+    values: dict[str, Value] = {name: sizes[name].value for name in names}
     values["first_bolt"] = length(sizes, "first_bolt") + one.top_offset - other.top_offset
     if "support_gauge" in values:
         values["support_gauge"] = (

@@ -178,21 +178,21 @@ class Collision(BaseModel):
     words: str
 
 
-class Body(BaseModel):
+class Drawn(BaseModel):
     points: list[float] = Field(description="x, y, z after each other, mm about the joint's node, z up")
     faces: list[int] = Field(
         description="triangles: three points each, by number, counter-clockwise as they are seen from outside"
     )
 
 
-class Solid(Body):
+class Solid(Drawn):
     name: str
     part: str = Field(description="as checks and drawings call it")
     kind: Literal["piece", "bolt", "rod", "weld", "bar", "ground"]
     words: str = Field(description="what it is, as a parts list says it")
 
 
-class SolidMember(Body):
+class SolidMember(Drawn):
     member: str
     part: str
     words: str = Field(description="its section")
