@@ -26,7 +26,7 @@ class Deciding(Calling):
         version: int | None = None,
         both: bool = False,
         cause: str = "",
-    ) -> a.Override:
+    ) -> a.MadeOverride:
         """Set one parameter with a reason (words, a `cause` of the shop's list, or both); the answer shows before and
         after. `preview` keeps nothing; `both` changes a size that the connection opposite has in common, since the same
         bolts hold it."""
