@@ -81,7 +81,11 @@ def _with_partner(plan: Plan, key: str, partner: str, theirs: Sizes, judge: Judg
     standard, batch = STANDARDS[one.rule.use], plan.batch()
     if not standard.through(sizes):
         return own
-    asked = standard.opposite(one.situation, sizes, other.situation)
+    asked = (
+        standard.opposite(one.situation, sizes, other.situation)
+        if "rows" in plan.sharing.common(key)
+        else standard.aligned(one.situation, sizes, other.situation, standard.renewed(other.situation, theirs))
+    )
     given = chosen_of(theirs) | {n: Sized(v, BY_OTHER_SIDE) for n, v in asked.items()}
     family = Family(one.rule.use, other.situation, frozen(given), ((),))
     try:

@@ -3,13 +3,10 @@ in what."""
 
 from __future__ import annotations
 
-import json
-import threading
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
-from cachetools import LRUCache, cached
 from manifold3d import Manifold
 
 from handrail.core.checking.assembled import Assembled, assembled
@@ -34,7 +31,6 @@ from handrail.service.application.refused import Refused
 from handrail.store import connections
 from handrail.store.models import Connection, Job
 
-KEPT = 64
 SAME = 0.5  # of a member's end: what two connections have of it is one where they share so much
 Data = dict[str, Any]
 
@@ -51,22 +47,11 @@ class _Stood:
     reason: str
 
 
-def of_connection(seen: Seen, record: Connection) -> str:
-    """The joint as it stands, as the text of a JSON object. Inside the transaction that read `seen` and `record`.
-    Raises Refused(404) where the connection has no solids."""
-    beside = connections.related(record)
-    return _of(seen, record, tuple((r.id, r.version) for r in beside))
-
-
-@cached(
-    LRUCache(KEPT),
-    key=lambda seen, record, versions: (seen.stamp, record.id, versions, repr(seen.overrides)),
-    lock=threading.Lock(),
-)
-def _of(seen: Seen, record: Connection, _: tuple[tuple[int, int], ...]) -> str:
+def of_connection(seen: Seen, record: Connection) -> Data:
+    """The joint as it stands. Inside the transaction that read `seen` and `record`. Raises Refused(404) where the
+    connection has no solids."""
     plan = plan_around(seen, record)
-    there = _standing(plan, record)
-    return json.dumps(_joint(plan, record, there), allow_nan=False, separators=(",", ":"))
+    return _joint(plan, record, _standing(plan, record))
 
 
 def with_changes(job: Job, key: str, wanted: Mapping[str, Any]) -> Data:

@@ -122,14 +122,14 @@ def get_figures(path: s.ConnectionPath) -> Reply:
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/joint", responses={200: c.JointSolids, 404: a.Problem})
+@long(by_role=False)
 def get_solids(path: s.ConnectionPath) -> Reply:
     """The whole joint of a connection as solids: what its connections are made of, how far each part is used, what
     stands in what."""
     job = job_for(path.job)
     with reading():
         record = found(job, path.connection)
-        text = joints.of_connection(look_at(job, record.key), record)
-    return Response(text, mimetype="application/json")
+        return joints.of_connection(look_at(job, record.key), record)
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/joint", responses={200: c.JointSolids, 404: a.Problem})
