@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -130,3 +131,25 @@ def test_skewed_beams_on_both_sides_of_a_web(tmp_path):
 def _metal(plan, key, sizes):
     looked = plan.look(plan.assigned[plan.index[key]], sizes)
     return [c for c in looked.checks if c.check == "support_shear"]
+
+
+def test_several_on_the_other_side_of_a_web(tmp_path):
+    """Two skewed beams on the other side: all three shears are on the web's metal; what faces one alone keeps its
+    sign beside it in one batch."""
+    tables = crowded(40.0)
+    tables["nodes"].append({"node": "h", "x": 15 - 20 * 0.8391, "y": -20, "z": 12})
+    for node in tables["nodes"]:
+        node["y"] = -node["y"] if node["node"] == "g" else node["y"]
+    second = next(m for m in tables["members"] if m["member"] == "B2")
+    tables["members"].append(second | {"member": "B3", "j": "h"})
+    for row in [row for row in tables["end_forces"] if row["member"] == "B2"]:
+        tables["end_forces"].append(row | {"member": "B3"})
+    plan = plan_of(write(tables, tmp_path / "b"))
+    found = {plan.assigned[k].connection.id: o for k, o in plan.work().items()}
+    (metal,) = _metal(plan, "B1.i", found["B1.i"].sizes)
+    assert metal.demand == pytest.approx(3 * 1.4 * 10 * KIP)
+    (beside,) = _metal(plan, "B2.i", found["B2.i"].sizes)
+    assert beside.demand == pytest.approx(2 * 1.4 * 10 * KIP, rel=1e-3)  # B3 is on its own side
+    k = np.array([plan.index[key] for key in ("B2.i", "B1.i")])
+    V = plan.acting.actions(k).of_role("opposite").V
+    assert V[0] == pytest.approx(plan.acting.actions(k[:1]).of_role("opposite").V[0])

@@ -218,8 +218,10 @@ class Acting:
         for turn in range(max(map(len, facing), default=0)):
             other = np.array([there[turn] if turn < len(there) else -1 for there in facing], int)
             theirs = self._counted(self._on_support(other), self.collector[indices])
-            table = np.where((other >= 0)[:, None, None], theirs, 0.0)
-            N, V = N + table[..., 0], np.abs(V) + np.abs(table[..., 1]) if turn else table[..., 1]
+            there_is = (other >= 0)[:, None]
+            N = N + np.where(there_is, theirs[..., 0], 0.0)
+            both = np.abs(V) + np.abs(theirs[..., 1]) if turn else theirs[..., 1]
+            V = np.where(there_is, both, V)
         return Forces(N=N, V=V) if isinstance(N, np.ndarray) else None
 
     def _of_support(self, indices: np.ndarray) -> Forces | None:
