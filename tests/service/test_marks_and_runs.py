@@ -9,9 +9,12 @@ import io
 import pytest
 
 from handrail.client import Client, ServiceError, answers
+from handrail.core.checking.marks import formerly
+from handrail.service.application.mark_schedule import Standing
+from handrail.service.application.plans import assigned_of
 from handrail.store import runs, works
 from handrail.store.database import proxy
-from handrail.store.models import Job, Run
+from handrail.store.models import Job, Mark, Run
 from tests.bundles import small, write
 
 BOOK = """rulebook: 1
@@ -69,6 +72,20 @@ def test_marks_stay_and_are_written_as_files(bay: Client) -> None:
     assert bay.schedule_file("marks", "xlsx")[:2] == b"PK"
     with pytest.raises(ServiceError, match="csv or xlsx"):
         bay.schedule_file("marks", "pdf")
+
+
+def test_marks_that_earlier_records_tell_apart_otherwise_keep_their_names(house) -> None:
+    house.run()
+    rows = house.call("GET", "/jobs/bay/schedule").json["rows"]
+    with proxy.connection_context():
+        standing = Standing(Job.get(Job.name == "bay"))
+        first = {name: assigned_of(standing.plan, p.connections[0]) for name, p in standing.pieces.items()}
+        for name, piece in standing.pieces.items():
+            was = formerly(piece, first[name].situation)
+            assert was != name and Mark.update(digest=was).where(Mark.digest == name).execute() == 1
+        assert Standing(Job.get(Job.name == "bay")).names == standing.names
+        assert Mark.select().count() == len(rows) == len(standing.names) > 0
+    assert house.call("GET", "/jobs/bay/schedule").json["rows"] == rows
 
 
 def test_a_sweep_of_a_connection_and_its_winner_kept(bay: Client) -> None:

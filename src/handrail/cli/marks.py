@@ -27,7 +27,7 @@ def schedule(args: Namespace) -> int:
         (
             r["mark"],
             r["count"],
-            r["summary"],
+            f"{r['summary']}, {r['hand']}" if r["hand"] else r["summary"],
             _short(r["members"]),
             _short(r["supports"]),
             r["statuses"].get("pass", 0),

@@ -424,6 +424,7 @@ class MarkRow(TypedDict):
     counted_there: int
     field_bolts: int
     framings: list[str]
+    hand: str
     mark: str
     members: list[str]
     rods: int

@@ -50,7 +50,7 @@ export function Marks({ job, found }: { job: string; found: Schedule }) {
                   </button>
                 </td>
                 <td className="pr-3 text-right">{row.count}</td>
-                <td className="pr-3">{row.summary}</td>
+                <td className="pr-3">{row.hand ? `${row.summary}, ${row.hand}` : row.summary}</td>
                 <td className="pr-3">{some(row.members)}</td>
                 <td className="pr-3">{some(row.supports)}</td>
                 <td className="whitespace-nowrap pr-3">

@@ -60,6 +60,10 @@ class Assembled:
         behind named by their connection."""
         return list(zip(self.keys, _solids(self.stood, self.pairs, self.keys), strict=True))
 
+    def hands(self) -> dict[str, bool]:
+        """Each connection, and whether it is of the other hand."""
+        return dict(zip(self.keys, (one.mirrored for one in _handed(self.stood, self.pairs)), strict=True))
+
     def seen(self, key: str, place: Vector) -> Vector:
         """A place of the building as one of its connections has it in its own axes."""
         stood = self.stood[self.keys.index(key)]
@@ -96,13 +100,22 @@ def _collided(alike: Likeness) -> tuple[Collision, ...]:
 
 
 def _solids(stood: tuple[Stood, ...], pairs: tuple[tuple[int, int], ...], keys: tuple[str, ...]) -> list[Solids]:
-    made = [one.solids() for one in stood]
-    for a, b in pairs:  # what stands on one side of a web only stands on that side of both
-        other = replace(stood[b], mirrored=not stood[b].mirrored)
-        if not stood[b].situation.skew and _in_common(made[a], turned := other.solids()) > _in_common(made[a], made[b]):
-            made[b] = turned
+    made = [one.solids() for one in _handed(stood, pairs)]
+    for a, b in pairs:
         made[a], made[b] = _merged(made[a], made[b], keys[b])
     return made
+
+
+def _handed(stood: tuple[Stood, ...], pairs: tuple[tuple[int, int], ...]) -> tuple[Stood, ...]:
+    """As they stand to each other: what stands on one side of a web only stands on that side of both."""
+    there = list(stood)
+    for a, b in pairs:
+        if there[b].situation.skew:
+            continue
+        one, turned = there[a].solids(), replace(there[b], mirrored=not there[b].mirrored)
+        if _in_common(one, turned.solids()) > _in_common(one, there[b].solids()):
+            there[b] = turned
+    return tuple(there)
 
 
 def _rounded(first: Axes, at: Axes) -> Axes:

@@ -10,52 +10,57 @@ from typing import Any
 
 import numpy as np
 
+from handrail.core.checking.assembled import assembled
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.progress import Progress, quiet
+from handrail.core.solids.counting import fillets
+from handrail.core.solids.shapes import shapes
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.formulas import diameter
 from handrail.core.standards.sizes import NOT_CHOSEN, PIECE, Sized, Sizes
 
 BOLT_PRICE, WELD_PRICE = 3.0, 10.0  # what a bolt, and a kg of weld, count beside a kg of steel
+AS_DRAWN, MIRRORED = "as drawn", "mirrored"
 NEAR = 8  # marks that each is tried to be merged into, the cheapest first
 
 
-def pieces(standard: Standard, situation: Situation, sizes: Sizes) -> tuple[Any, ...]:
-    """What a connection is as the shop makes it; two that are equal in it are one mark."""
-    own = _made(standard, sizes)
-    carrier = (
-        situation.support.section.name if situation.support is not None and _cut_to_support(standard, sizes) else ""
-    )
-    member = situation.supported.section.name if standard.changing.axes is not None else ""
+def pieces(standard: Standard, situation: Situation, sizes: Sizes, mirrored: bool = False) -> tuple[Any, ...]:
+    """What a connection is as the shop makes it, of one hand or `mirrored`; two that are equal in it are one mark: by
+    the shapes of its pieces, however they lie, its bolts, its welds, how the member comes to it, and what was
+    chosen."""
+    made = standard.solids(situation, sizes)
     return (
         standard.name,
         round(abs(np.degrees(situation.skew)), 1),
         round(float(np.degrees(situation.slope)), 1),
-        member,
-        carrier,
-        own,
+        shapes(made, mirrored),
+        (len(made.bolts), len(made.rods), made.erection),
+        tuple(sorted((*of, round(length)) for of, length in fillets(made).items())),
+        _made(standard, sizes),
     )
+
+
+def formerly(piece: Piece, situation: Situation) -> str:
+    """The digest that a mark had before shapes were compared: by the angles at which members come, and by the members
+    to which pieces are cut."""
+    standard, sizes = STANDARDS[piece.standard], piece.sizes
+    said = {n: sizes[n].value for n in ("plate_fit", "plate_run", "through_plate") if n in sizes}
+    on_members = standard.changing.axes is not None
+    cut = on_members or bool({"full_depth", "flange_tip", "yes"} & set(said.values()))
+    angles = (round(abs(np.degrees(situation.skew)), 1), round(float(np.degrees(situation.slope)), 1))
+    member = situation.supported.section.name if on_members else ""
+    carrier = situation.support.section.name if situation.support is not None and cut else ""
+    return digest((standard.name, *angles, member, carrier, _made(standard, sizes)))
 
 
 def _made(standard: Standard, sizes: Sizes) -> tuple[tuple[str, Any], ...]:
     """The sizes of the pieces."""
     return tuple(
         (p.name, _plain(sizes[p.name].value)) for p in standard.parameters if p.name in sizes and p.of == PIECE
-    )
-
-
-def _cut_to_support(standard: Standard, sizes: Sizes) -> bool:
-    """Whether its pieces are cut to the member that carries them."""
-    said = {n: sizes[n].value for n in ("plate_fit", "plate_run", "through_plate") if n in sizes}
-    return (
-        standard.changing.axes is not None
-        or said.get("plate_fit") == "full_depth"
-        or said.get("plate_run") == "flange_tip"
-        or said.get("through_plate") == "yes"
     )
 
 
@@ -85,6 +90,7 @@ class Piece:
     bolts: int = 0
     steel: float = 0.0
     field_bolts: int = 0  # of the bolts
+    hand: str = ""  # AS_DRAWN or MIRRORED, where the pieces of the two hands are not the same
 
 
 @dataclass(frozen=True)
@@ -104,31 +110,52 @@ class Merge:
 def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
     """The marks of connections with the sizes that they stand with, by digest."""
     held: dict[str, Piece] = {}
-    named: dict[tuple[str, int, int], str] = {}  # of alike ones, with the very same sizes, once
+    for key, (name, hand) in _named(plan, stood).items():
+        if name not in held:
+            assigned = plan.assigned[plan.index[key]]
+            assert assigned.rule is not None and assigned.situation is not None
+            standard = STANDARDS[assigned.rule.use]
+            made = standard.quantities(assigned.situation, stood[key])
+            bolts = made.field_bolts + made.shop_bolts + made.rods
+            cost = made.steel + WELD_PRICE * made.weld + BOLT_PRICE * bolts
+            held[name] = Piece(name, standard.name, stood[key], [], cost, bolts, made.steel, made.field_bolts, hand)
+        held[name].connections.append(key)
+    return held
+
+
+def _named(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, tuple[str, str]]:
+    """connection -> (the digest of its mark, its hand). Its hand is asked for only where that makes other pieces."""
+    both: dict[tuple[str, int, int], tuple[str, str]] = {}  # of alike ones, with the very same sizes, once
+    named: dict[str, tuple[str, str]] = {}
     for key, sizes in stood.items():
         assigned = plan.assigned[plan.index[key]]
         if assigned.rule is None or assigned.situation is None:
             continue
-        standard = STANDARDS[assigned.rule.use]
-        alike = standard.name, id(assigned.situation), id(sizes)
-        name = named.get(alike) or digest(pieces(standard, assigned.situation, sizes))
-        named[alike] = name
-        if name not in held:
-            made = standard.quantities(assigned.situation, sizes)
-            bolts = made.field_bolts + made.shop_bolts + made.rods
-            cost = made.steel + WELD_PRICE * made.weld + BOLT_PRICE * bolts
-            held[name] = Piece(
-                name,
-                standard.name,
-                sizes,
-                [],
-                cost,
-                bolts,
-                made.steel,
-                made.field_bolts,
-            )
-        held[name].connections.append(key)
-    return held
+        alike = assigned.rule.use, id(assigned.situation), id(sizes)
+        if alike not in both:
+            both[alike] = either_hand(STANDARDS[assigned.rule.use], assigned.situation, sizes)
+        named[key] = both[alike]
+    other = _of_the_other_hand(plan, stood, {key for key, (one, two) in named.items() if one != two})
+    hands = {True: MIRRORED, False: AS_DRAWN}
+    return {
+        key: (two if key in other else one, "" if one == two else hands[key in other])
+        for key, (one, two) in named.items()
+    }
+
+
+def either_hand(standard: Standard, situation: Situation, sizes: Sizes) -> tuple[str, str]:
+    """The digests of a connection's mark, and of the one of the other hand: the same where its pieces are."""
+    one, two = (digest(pieces(standard, situation, sizes, mirrored)) for mirrored in (False, True))
+    return one, two
+
+
+def _of_the_other_hand(plan: Plan, stood: Mapping[str, Sizes], asked: set[str]) -> set[str]:
+    """Those among the connections that stand mirrored in their joints."""
+    nodes = {plan.assigned[plan.index[key]].connection.node for key in asked}
+    there = (plan.assigned[plan.index[key]] for key in stood) if nodes else ()
+    standing = [(a, (a.rule.use, stood[a.connection.id])) for a in there if a.connection.node in nodes and a.rule]
+    hands = {key: other for joint in assembled(plan.building, standing) for key, other in joint.hands().items()}
+    return {key for key in asked if hands.get(key)}
 
 
 def fewer(plan: Plan, stood: Mapping[str, Sizes], progress: Progress = quiet) -> list[Merge]:
@@ -289,7 +316,7 @@ class _Trying:
             except InputError:
                 return None
             if mark and (
-                digest(pieces(standard, situation, completed)) != mark
+                not self._has(mark, standard, situation, completed, indices)
                 or not standard.examine(situation, completed, self.plan.code).sound
             ):
                 return None
@@ -304,6 +331,15 @@ class _Trying:
             )
             worst = Tried(*((here if here.use > worst.use else worst).told), worst.sound and here.sound)
         return worst
+
+    def _has(self, mark: str, standard: Standard, situation: Situation, sizes: Sizes, indices: Sequence[int]) -> bool:
+        """Whether connections that share no bolts are made of the pieces of a mark, each of its own hand."""
+        one, two = either_hand(standard, situation, sizes)
+        if one == two or mark not in (one, two):
+            return mark == one
+        stood = {self.plan.assigned[k].connection.id: sizes for k in indices}
+        other = _of_the_other_hand(self.plan, stood, set(stood))
+        return other == (set(stood) if mark == two else set())
 
     def _alike(self, keys: Sequence[str]) -> dict[Any, tuple[Assigned, list[int]]]:
         alike: dict[Any, tuple[Assigned, list[int]]] = defaultdict()

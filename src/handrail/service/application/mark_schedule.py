@@ -13,10 +13,9 @@ from handrail.core.checking.marks import (
     as_one,
     changes_from,
     changes_to,
-    digest,
     fewer,
+    formerly,
     gathered,
-    pieces,
     series,
 )
 from handrail.core.checking.plan import Plan
@@ -48,8 +47,16 @@ class Standing:
                 self.sizes[key] = sizes
         self.shown = [key for key in self.sizes if wanted is None or key in wanted]
         self.pieces: dict[str, Piece] = gathered(self.plan, self.sizes)
+        self.mark_of = {key: name for name, piece in self.pieces.items() for key in piece.connections}
         self.once = self.plan.sharing.counted_with(self.sizes)
-        self.names = marks.named(job, {name: series(piece.standard) for name, piece in self.pieces.items()})
+        series_of = {name: series(piece.standard) for name, piece in self.pieces.items()}
+        self.names = marks.named(job, series_of, self._formerly)
+
+    def _formerly(self, name: str) -> str:
+        """The digest that one of its marks had in earlier records."""
+        situation = assigned_of(self.plan, self.pieces[name].connections[0]).situation
+        assert situation is not None
+        return formerly(self.pieces[name], situation)
 
     def _sizes(self, key: str, record: connections.SizedConnection) -> Sizes | None:
         """The sizes with which a connection stands, the same of all that are alike; None where the rules say otherwise
@@ -62,12 +69,6 @@ class Standing:
         if of not in self._alike:
             self._alike[of] = STANDARDS[record.standard].renewed(situation, connections.sizes_in(record.sizes))
         return self._alike[of]
-
-    def mark_of(self, key: str) -> str:
-        """The digest of a connection's mark."""
-        assigned = assigned_of(self.plan, key)
-        assert assigned.rule is not None and assigned.situation is not None
-        return digest(pieces(STANDARDS[assigned.rule.use], assigned.situation, self.sizes[key]))
 
 
 def schedule(job: Job, where: str = "") -> dict[str, Any]:
@@ -115,6 +116,7 @@ def _row(standing: Standing, name: str, keys: list[str]) -> dict[str, Any]:
     } - {""}
     return {
         "mark": standing.names[name],
+        "hand": piece.hand,
         "standard": standard.name,
         "title": standard.title,
         "count": count,
@@ -132,7 +134,7 @@ def _row(standing: Standing, name: str, keys: list[str]) -> dict[str, Any]:
         "steel": round(made.steel * count, 3) if made else 0.0,
         "weld": round(made.weld * count, 4) if made else 0.0,
         "connections": keys,
-        "shared_with": sorted({standing.names[standing.mark_of(key)] for key in sharing}, key=_counted),
+        "shared_with": sorted({standing.names[standing.mark_of[key]] for key in sharing}, key=_counted),
         "counted_there": len(opposite),
     }
 
@@ -241,6 +243,7 @@ def as_table(answer: dict[str, Any]) -> tuple[list[str], list[list[Any]]]:
         f"steel ({unit})",
         f"weld ({unit})",
         "shares field bolts with",
+        "hand",
         "all sizes",
         "connections",
     ]
@@ -258,9 +261,7 @@ def as_table(answer: dict[str, Any]) -> tuple[list[str], list[list[Any]]]:
             "",
             round(sums["steel"] * scale, 1),
             round(sums["weld"] * scale, 2),
-            "",
-            "",
-            "",
+            *[""] * 4,
         ]
     )
     return head, rows
@@ -292,6 +293,7 @@ def _line(row: dict[str, Any], scale: float) -> list[Any]:
         round(row["steel"] * scale, 1),
         round(row["weld"] * scale, 2),
         _sharing(row),
+        row["hand"],
         "; ".join(f"{n} {v}" for n, v in row["sizes"].items()),
         ", ".join(row["connections"]),
     ]

@@ -7,6 +7,9 @@ from handrail.service.api.answers import System
 
 class MarkRow(BaseModel):
     mark: str
+    hand: str = Field(
+        description="`as drawn` or `mirrored` where the pieces of a connection's two hands are not the same; else empty"
+    )
     standard: str
     title: str
     count: int
