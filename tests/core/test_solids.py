@@ -18,7 +18,7 @@ from handrail.core.solids.axes import Axes, combined, dot
 from handrail.core.solids.pieces import Solids
 from tests.core.test_any_base_or_splice import trials as others
 from tests.core.test_any_trial import grade_of, trials
-from tests.worked.sheet import FLANGE, GIRDER, HOLLOW, WEB, data
+from tests.worked.sheet import FLANGE, GIRDER, HOLLOW, WEB, data, run
 from tests.worked.test_base_plate import BASE
 from tests.worked.test_beam_splice import SPLICE
 
@@ -126,7 +126,16 @@ def test_a_cope_clears_the_girder_and_is_missed_where_it_is_not_made():
     whole, coped = (bodies.body(one.members[0]).volume() / INCH**3 for one in (without, with_one))
     tw, bf, tf, r = 0.355, 7.5, 0.570, 0.972 - 0.570  # of the W18X50; k 0.972
     fillets = 2 * r**2 * (1 - math.pi / 4)
-    assert whole - coped == pytest.approx(4.25 * (bf * tf + tw * (2 - tf) + fillets), rel=2e-3)
+    corner = tw * 0.5**2 * (1 - math.pi / 4)  # 1/2 in. round
+    assert whole - coped == pytest.approx(4.25 * (bf * tf + tw * (2 - tf) + fillets) - corner, rel=2e-3)
+
+
+@pytest.mark.parametrize(("radius", "clear"), [("1-1/2 in", True), ("1-3/4 in", True), ("1-15/16 in", False)])
+def test_a_round_corner_is_clear_of_the_girder_as_its_rule_says(radius, clear):
+    small = {"cope_length": "3-3/4 in", "cope_depth": "1-3/8 in", "cope_radius": radius}
+    rule = run(GIRDER, small)["detailing"]["cope_radius"]
+    meet = [pair[:2] for pair in inside_one_another(of(GIRDER, small))]
+    assert rule["ok"] is clear is (("beam", "support") not in meet), (rule, meet)
 
 
 @pytest.mark.parametrize("more", PLATES)

@@ -49,6 +49,13 @@ BROKEN = [
         "W21X62 detailing k; a cope that is left out",
     ),
     (
+        "cope_radius",
+        GIRDER,
+        {"cope_length": "3-3/4 in", "cope_depth": "1-3/8 in", "cope_radius": "1-15/16 in"},
+        0.0,
+        "flange's corner 0.33 beside and 0.76 above the cope's: 1.608 and 1.178 from the arc's middle, 1.993 > 1.9375",
+    ),
+    (
         "bolt_tightening",
         FLANGE,
         {"first_bolt": "1-3/4 in"},

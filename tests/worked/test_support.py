@@ -180,6 +180,14 @@ def test_round_columns_within_the_limits_of_chapter_k():
     assert run(FLANGE, **seven, actions=[{"name": "A", "V": "20 kip", "N": "5 kip"}])["status"] != "unchecked"
 
 
+def test_no_beam_is_skewed_at_a_round_column():
+    """Whichever way it comes, its line goes through the axis."""
+    round_one = HOLLOW | {"support": {"section": "HSS6.000X0.250", "grade": "A500B-round"}}
+    assert run(FLANGE, **round_one)["status"] == "pass"
+    found = run(FLANGE, **round_one, geometry={"skew": "-32 deg"})
+    assert found["status"] == "unchecked" and "at a round column" in found["reason"]
+
+
 def test_a_beam_opposite_without_forces_is_unchecked():
     for base, more in ((GIRDER, {}), (FLANGE, WEB), (FLANGE, {})):
         found = run(base, geometry={"opposed": True}, **more)

@@ -24,7 +24,7 @@ class Approach:
     `kind` is one of KINDS, `face` a channel girder's side. `gap` runs along the beam from its end to the support's
     face; `square`: end and copes are cut square to the beam, the gap so far at `level` below the top of steel, else
     parallel with the face. `skew` is taken either way;
-    `slope` is + where the beam rises away."""
+    `slope` is + where the beam rises away; `radius` of the inner corners of its copes."""
 
     kind: str
     beam: Section
@@ -38,6 +38,7 @@ class Approach:
     top_offset: float = 0.0
     face: str = ""
     level: float = 0.0
+    radius: float = 0.0
 
     @property
     def _off_level(self) -> float:
@@ -136,7 +137,7 @@ class Approach:
         if self.kind == "web" and self.outstand and (self.within(self.top) or self.within(self.bottom)):
             yield from self._in_column()
         if self.kind == "girder" and clear_of(self.support, self.face):
-            yield from self._copes()
+            yield from self._copes(code)
 
     def _in_column(self) -> Iterator[DetailingRule]:
         nearest = min(self.from_face(self.begins(c), self.wide) for c in (self.top, self.bottom))
@@ -145,7 +146,7 @@ class Approach:
         else:
             yield at_least("flange_clear", "beam", nearest - self.outstand, CLEAR)
 
-    def _copes(self) -> Iterator[DetailingRule]:
+    def _copes(self, code: Code) -> Iterator[DetailingRule]:
         """Where a flange meets the girder's: cut back beyond the tip, and deeper than both fillets."""
         reach, k, girder = clear_of(self.support, self.face), self.beam.k, self.support
         clear = self.outstand + CLEAR
@@ -153,8 +154,17 @@ class Approach:
             yield at_least("cope_length", "web", self.from_face(self.begins(self.top), self.wide), clear)
             yield at_least("cope_depth", "web", self.top.depth + self.top_offset - max(self.rise, 0.0), reach)
             yield at_least("cope_through_flange", "web", self.top.depth, k)
+            above = self.top.depth + self.top_offset - max(self.rise, 0.0)
+            yield self._rounded(code, "cope_radius", self.top, above - girder.tf)
         if self.bottom_needs_cope:
             yield at_least("bottom_cope_length", "web", self.from_face(self.begins(self.bottom), self.wide), clear)
             below = self.top_offset + max(-self.rise, 0.0) + self.beam.d * self.upright - self.bottom.depth
             yield at_most("bottom_cope_depth", "web", below, girder.d - reach)
             yield at_least("bottom_cope_through_flange", "web", self.bottom.depth, k)
+            yield self._rounded(code, "bottom_cope_radius", self.bottom, girder.d - girder.tf - below)
+
+    def _rounded(self, code: Code, name: str, cope: Cope, beyond: float) -> DetailingRule:
+        """What stands in a cope's inner corner is clear of the girder's flange, whose corner is `beyond` its level."""
+        beside = self.from_face(self.begins(cope), self.wide) - self.outstand
+        off = math.hypot(max(self.radius - beside, 0.0), max(self.radius - beyond, 0.0))
+        return at_least(name, "web", self.radius - off, 0.0, code.clause("cope_corners"))

@@ -14,6 +14,7 @@ from handrail.core.solids.pieces import Bar, Bore, Cut, Fastener, Hole, Piece, P
 
 ROUND = 32  # sides of a circle
 FAR = 2e4  # mm, beyond all that is near a joint
+WIDE = 2e3  # mm, beyond all that is beside one web
 HEAD, HEAD_WIDE, NUT, NUT_WIDE = 0.625, 0.96, 0.984, 0.96  # of a heavy hex bolt's head and nut over its diameter
 
 
@@ -151,9 +152,27 @@ def _cut(solid: Manifold, cuts: tuple[Cut, ...]) -> Manifold:
             (plane,) = cut.planes
             inward = combined((-1.0, plane.out))
             solid = solid.trim_by_plane(inward, dot(inward, plane.at))
+        elif cut.radius:
+            solid -= beyond(cut) - _left_in(cut)
         else:
             solid -= beyond(cut)
     return solid
+
+
+def _left_in(cut: Cut) -> Manifold:
+    """What a round inner corner leaves of a notch between two planes."""
+    one, other = cut.planes
+    along = unit(combined((1.0, other.out), (-dot(one.out, other.out), one.out)))  # in the first plane, into the notch
+    off = dot(other.out, combined((1.0, other.at), (-1.0, one.at))) / dot(other.out, along)
+    corner = Axes(combined((1.0, one.at), (off, along)), along, one.out)
+    way = unit(combined((1.0, one.out), (-dot(one.out, other.out), other.out)))  # and in the other
+    opening = math.acos(max(-1.0, min(1.0, dot(along, way))))
+    touching, middle = cut.radius / math.tan(opening / 2), cut.radius / math.sin(opening / 2)
+    turns = [math.pi + opening / 2 + (math.pi - opening) * (k / ROUND - 0.5) for k in range(ROUND + 1)]
+    x, y = middle * math.cos(opening / 2), middle * math.sin(opening / 2)
+    arc = [(x + cut.radius * math.cos(a), y + cut.radius * math.sin(a)) for a in turns]
+    outline = [(0.0, 0.0), (touching, 0.0), *reversed(arc)]
+    return _placed(_extruded((tuple(outline),), 2 * WIDE).translate((0.0, 0.0, -WIDE)), corner)
 
 
 def beyond(cut: Cut) -> Manifold:

@@ -74,6 +74,11 @@ def refusals(
             f"skew of {held(skew, 'angle')} is over the {held(MOST_SKEW, 'angle')} that is implemented",
         ),
         (
+            support.round and skew > HAIR,
+            f"skew of {held(skew, 'angle')} at a round column: a beam whose line goes through its axis is square to it;"
+            " leave out the skew",
+        ),
+        (
             slope > MOST_SLOPE + HAIR,
             f"slope of {held(slope, 'angle')} is over the {held(MOST_SLOPE, 'angle')} that is implemented",
         ),
@@ -203,7 +208,8 @@ def notes(
         ),
         (
             end.coped,
-            f"the inner corners of copes are cut round ({situation.code.clause('cope_corners')}), which is not drawn",
+            f"the inner corners of copes are cut to a radius of {held(comes.radius, 'length')}"
+            f" ({situation.code.clause('cope_corners')})",
         ),
         (
             any(n.endswith("hole") and str(s.value).startswith("LSL") for n, s in sizes.items()),

@@ -143,6 +143,7 @@ BEAM_END = (
         high=1500,
     ),
     Parameter(MEMBERS, "bottom_cope_depth", "length", "Bottom cope depth", "", None, low=0, high=800),
+    Parameter(MEMBERS, "cope_radius", "length", "Cope radius", "Of a cope's inner corner", "1/2 in", low=5, high=50),
 )
 JUDGED = (
     Parameter(
@@ -256,6 +257,7 @@ def approach(situation: Situation, sizes: Sizes, gap: str = "gap") -> Approach:
         slope=situation.slope,
         top_offset=situation.top_offset,
         face=situation.face,
+        radius=length(sizes, "cope_radius") if "cope_radius" in sizes else 0.0,
         level=(length(sizes, "first_bolt") if "first_bolt" in sizes else USUAL) + group_depth(sizes) / 2,
     )
 

@@ -99,7 +99,8 @@ class Place:
             (
                 self.end(self.layout.approach.gap + cope.length),
                 Plane(self.beam.at(0.0, 0.0, level), combined((way, self.beam.z))),
-            )
+            ),
+            self.layout.approach.radius,
         )
 
     def bolts(
