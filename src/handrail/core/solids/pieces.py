@@ -115,13 +115,14 @@ class Fastener:
 class Weld:
     """A fillet of `size` along `run`, from one place to another, its two legs in the directions `legs` (unit vectors on
     the surfaces that it joins, away from their common line); or a groove of a throat of `size`, which lies within what
-    it joins."""
+    it joins: two by their names."""
 
     name: str
     part: str
     run: tuple[Vector, Vector]
     legs: tuple[Vector, Vector]
     size: float
+    joins: tuple[str, str]
     field: bool
     electrode: str = ""
     kind: str = "fillet"

@@ -12,7 +12,9 @@ from handrail.core.solids.pieces import Weld
 INNER = 1.0  # mm from a column's outer face that a line on its flange's inner face is off it at least
 
 
-def around(weld: ColumnWeld, at: Axes, up: Vector, name: str, field: bool, electrode: str) -> Iterator[Weld]:
+def around(
+    weld: ColumnWeld, at: Axes, up: Vector, name: str, joins: tuple[str, str], field: bool, electrode: str
+) -> Iterator[Weld]:
     """One a line; `at` has its origin in the column's middle on the plate, x along the depth; the column goes `up`. A
     complete groove is one without legs."""
     s = weld.steel.section
@@ -32,6 +34,7 @@ def around(weld: ColumnWeld, at: Axes, up: Vector, name: str, field: bool, elect
             run=(at.at(x0, y0), at.at(x1, y1)),
             legs=(at.along(out), up),
             size=weld.size,
+            joins=joins,
             field=field,
             electrode=electrode,
             kind="groove" if weld.pattern == "complete" else "fillet",

@@ -98,23 +98,25 @@ def _welds(layout: Angles, side: float) -> Iterator[Weld]:
             (((gap, heel, top), (leg, heel, top)), (Z, out)),
             (((gap, heel, low), (leg, heel, low)), (combined((-1.0, Z)), out)),
         ]
-        yield from _all(layout, f"beam weld {_name(side)}", "beam_weld", "beam_weld", runs, False)
+        yield from _all(layout, (_name(side), "beam"), "beam_weld", "beam_weld", runs, False)
     if not layout.bolted_to_support:
         toe = heel + side * layout.support_leg
         runs = [(((0.0, toe, top), (0.0, toe, low)), (out, X))]
         if layout.n == 1:  # and along its foot
             runs.append((((0.0, heel, low), (0.0, toe, low)), (combined((-1.0, Z)), X)))
-        yield from _all(layout, f"support weld {_name(side)}", "weld", "support_weld", runs, True)
+        yield from _all(layout, (_name(side), "support"), "weld", "support_weld", runs, True)
 
 
-def _all(layout: Angles, name: str, part: str, size: str, runs: Runs, field: bool) -> Iterator[Weld]:
+def _all(layout: Angles, joins: tuple[str, str], part: str, size: str, runs: Runs, field: bool) -> Iterator[Weld]:
+    angle, to = joins
     for number, (run, legs) in enumerate(runs, 1):
         yield Weld(
-            name=f"{name} {number}",
+            name=f"{to} weld {angle} {number}",
             part=part,
             run=run,
             legs=legs,
             size=layout.of(size),
+            joins=joins,
             field=field,
             electrode=layout.choice("electrode"),
         )

@@ -36,7 +36,8 @@ def solids(layout: Layout) -> Solids:
         mass=s.mass,
     )
     lugged = layout.path == "lug"
-    welds = around(layout.weld, Axes((x, y, top)), Z, "weld", False, layout.choice("electrode"))
+    joins = ("column", "plate")
+    welds = around(layout.weld, Axes((x, y, top)), Z, "weld", joins, False, layout.choice("electrode"))
     return Solids(
         members=(column,),
         pieces=(_plate(layout, under), *_washers(layout, top), *(_lugs(layout) if lugged else ())),
@@ -85,7 +86,8 @@ def _washer_welds(layout: Layout, top: float) -> Iterator[Weld]:
         for side, (out, along) in enumerate(((X, Y), (Y, X), (combined((-1.0, X)), Y), (combined((-1.0, Y)), X)), 1):
             middle = combined((1.0, (x, y, top)), (half, out))
             run = combined((1.0, middle), (-half, along)), combined((1.0, middle), (half, along))
-            yield _fillet(layout, f"washer weld {name}.{side}", "anchors", run, (out, Z), "washer_weld", True)
+            joins = (f"washer {name}", "plate")
+            yield _fillet(layout, f"washer weld {name}.{side}", "anchors", run, (out, Z), "washer_weld", joins, True)
 
 
 def _fillet(
@@ -95,10 +97,11 @@ def _fillet(
     run: tuple[Vector, Vector],
     legs: tuple[Vector, Vector],
     size: str,
+    joins: tuple[str, str],
     field: bool,
 ) -> Weld:
-    electrode = layout.choice("electrode")
-    return Weld(name=name, part=part, run=run, legs=legs, size=layout.of(size), field=field, electrode=electrode)
+    leg, electrode = layout.of(size), layout.choice("electrode")
+    return Weld(name=name, part=part, run=run, legs=legs, size=leg, joins=joins, field=field, electrode=electrode)
 
 
 def _lugs(layout: Layout) -> Iterator[Plate]:
@@ -130,7 +133,8 @@ def _lug_welds(layout: Layout) -> Iterator[Weld]:
             for part, (x0, x1) in enumerate(spans, 1):
                 run = lug.axes.at(x0, top, z), lug.axes.at(x1, top, z)
                 legs = combined((way, lug.axes.z)), DOWN
-                yield _fillet(layout, f"{lug.name} weld {side}.{part}", "lug", run, legs, "lug_weld", False)
+                name, joins = f"{lug.name} weld {side}.{part}", (lug.name, "plate")
+                yield _fillet(layout, name, "lug", run, legs, "lug_weld", joins, False)
 
 
 def _rods(layout: Layout, top: float) -> Iterator[Rod]:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from handrail.core.solids.axes import Axes, Y, Z, combined
 from handrail.core.solids.pieces import Solids, Weld
 from handrail.core.standards.column_splice.layout import Layout
-from handrail.core.standards.spliced import Line, flanges_of, solids_of, webs_of
+from handrail.core.standards.spliced import NAMES, Line, flanges_of, solids_of, webs_of
 
 UPRIGHT = Axes(x=Z, y=combined((-1.0, Y)))  # a line that goes up; its z is the joint's x
 
@@ -33,6 +33,7 @@ def _grooves(layout: Layout) -> Iterator[Weld]:
             run=((x, -own.width / 2, 0.0), (x, own.width / 2, 0.0)),
             legs=(Z, combined((-1.0, Z))),
             size=own.throat,
+            joins=NAMES,
             field=True,
             electrode=layout.choice("electrode"),
             kind="groove",

@@ -63,6 +63,5 @@ def _plate(layout: Layout, name: str, way: float, bolts: tuple[Fastener, ...]) -
 def _welds(layout: Layout, t: float) -> Iterator[Weld]:
     for name, way, steel in zip(NAMES, WAYS, layout.pieces, strict=True):
         up = Z if way > 0 else (0.0, 0.0, -1.0)
-        yield from around(
-            layout.weld(steel), Axes((0.0, 0.0, way * t)), up, f"weld {name}", False, layout.choice("electrode")
-        )
+        at, joins, electrode = Axes((0.0, 0.0, way * t)), (f"plate {name}", name), layout.choice("electrode")
+        yield from around(layout.weld(steel), at, up, f"weld {name}", joins, False, electrode)

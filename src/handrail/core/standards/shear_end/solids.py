@@ -33,13 +33,17 @@ class Place:
 
     @cached_property
     def wall(self) -> Plane:
-        """What stands in the support; of a round wall, as it turns away beside its middle."""
-        s = self.layout.situation.carrier.section
-        if not s.round:
-            return Plane((0.0, 0.0, 0.0), combined((-1.0, X)))
-        lean = math.asin(min(self.off / (s.d / 2), 0.9))
-        at = (s.d / 2 * (math.cos(lean) - 1), self.off, 0.0)
-        return Plane(at, (-math.cos(lean), -math.sin(lean), 0.0))
+        """What stands in the support, where it is met `off` the middle of the beam's web."""
+        return self.wall_at(self.off)
+
+    def wall_at(self, v: float, behind: float = 0.0) -> Plane:
+        """The support's face at `v` across the web, a round one as it turns away there; or the one so far `behind` it,
+        that way out."""
+        s, way = self.layout.situation.carrier.section, 1.0 if behind else -1.0
+        lean = math.asin(min(max(v / (s.d / 2), -0.9), 0.9)) if s.round else 0.0
+        back = s.d / 2 * (1 - math.cos(lean)) if s.round else 0.0
+        x = -behind + back if behind else -back
+        return Plane((x, v if lean else 0.0, 0.0), (way * math.cos(lean), -math.sin(lean), 0.0))
 
     @cached_property
     def beam(self) -> Axes:
@@ -50,8 +54,12 @@ class Place:
 
     def at_face(self, v: float, w: float) -> float:
         """How far along the beam the face is, at `v` across the web and `w` up from the top of steel."""
-        off = combined((1.0, self.wall.at), (-v, self.beam.y), (-w, self.beam.z))
-        return dot(self.wall.out, off) / min(dot(self.wall.out, self.beam.x), -ALONG)
+        return self.along(self.wall_at(v), v, w)
+
+    def along(self, wall: Plane, v: float, w: float) -> float:
+        """The same of any wall."""
+        off, comes = combined((1.0, wall.at), (-v, self.beam.y), (-w, self.beam.z)), dot(wall.out, self.beam.x)
+        return dot(wall.out, off) / math.copysign(max(abs(comes), ALONG), comes)
 
     @property
     def _square(self) -> float:
@@ -69,7 +77,7 @@ class Place:
     def begins(self, v: float, w: float) -> float:
         """How far along the beam its end is there."""
         comes = self.layout.approach
-        return (self._square if comes.square else self.at_face(v, w)) + comes.gap
+        return (self._square if comes.square else self.along(self.wall_at(0.0), v, w)) + comes.gap
 
     def member(self, reach: float, bores: tuple[Bore, ...] = ()) -> Bar:
         """The beam with its end, its copes and its holes, broken off beyond `reach` from the face."""

@@ -44,6 +44,7 @@ def _weld(layout: Layout, side: float) -> Weld:
         run=((layout.t, y, top), (layout.t, y, top - layout.weld.length)),
         legs=((0.0, side, 0.0), X),
         size=w,
+        joins=("plate", "beam"),
         field=False,
         electrode=layout.choice("electrode"),
     )

@@ -7,7 +7,7 @@ import math
 from collections.abc import Iterator
 
 from handrail.core.quantities.units import INCH
-from handrail.core.solids.axes import Vector, X, Y, Z, combined, cross, unit
+from handrail.core.solids.axes import Axes, Vector, X, Z, combined, cross, unit
 from handrail.core.solids.holes import holes_of
 from handrail.core.solids.pieces import Cut, Fastener, Plane, Plate, Point, Solids, Weld
 from handrail.core.standards.shear_end.solids import Place, support
@@ -26,7 +26,7 @@ def solids(layout: Layout) -> Solids:
     beam = place.member(layout.width, place.drilled(bolts, layout.holes[1], tw, tw / 2))
     low = -layout.situation.supported.section.d
     return Solids(
-        members=(beam, support(layout, low, cuts=(_slot(layout),) if layout.through else ())),
+        members=(beam, support(layout, low, cuts=(_slot(layout, place.beam),) if layout.through else ())),
         pieces=(_plate(layout, place, bolts),),
         bolts=tuple(bolts),
         welds=(*_on_support(layout, place), *(_on_beam(layout, place) if isinstance(layout, Welded) else ())),
@@ -53,7 +53,8 @@ def _plate(layout: Layout, place: Place, bolts: list[Fastener]) -> Plate:
     if layout.full_depth:
         outline = _between_flanges(layout, place, far)
     if layout.through:
-        back = -_deep(layout) - PROUD * layout.of("weld_size")
+        behind = (_at_back(layout, place, v, w) for v in (tw / 2, tw / 2 + t) for w in (top, low))
+        back = min(behind) - PROUD * layout.of("weld_size")
         outline = ((back, low), (far, low), (far, top), (back, top))
     return Plate(
         name="plate",
@@ -102,13 +103,17 @@ def _deep(layout: Layout) -> float:
     return s.bf if layout.situation.face == "long" and s.d > s.bf else s.d
 
 
-def _slot(layout: Layout) -> Cut:
-    """In both walls of a hollow column, around a plate that runs through."""
+def _at_back(layout: Layout, place: Place, v: float, w: float) -> float:
+    """How far along the beam the far wall's outside is, across the web and up."""
+    return place.along(place.wall_at(v, _deep(layout)), v, w)
+
+
+def _slot(layout: Layout, beam: Axes) -> Cut:
+    """In both walls of a hollow column, around a plate that runs through, along the beam."""
     tw, t = layout.situation.supported.section.tw, layout.of("plate_thickness")
-    y0, y1 = tw / 2 - ROOM, tw / 2 + t + ROOM
-    z0, z1 = -layout.plate_top - layout.of("plate_depth") - ROOM, -layout.plate_top + ROOM
-    sides = ((0.0, y0, 0.0), Y), ((0.0, y1, 0.0), combined((-1.0, Y))), ((0.0, 0.0, z0), Z)
-    return Cut(tuple(Plane(at, out) for at, out in (*sides, ((0.0, 0.0, z1), combined((-1.0, Z))))))
+    low, top = -layout.plate_top - layout.of("plate_depth") - ROOM, -layout.plate_top + ROOM
+    sides = (tw / 2 - ROOM, 0.0, beam.y), (tw / 2 + t + ROOM, 0.0, combined((-1.0, beam.y))), (0.0, low, beam.z)
+    return Cut(tuple(Plane(beam.at(0.0, v, w), out) for v, w, out in (*sides, (0.0, top, combined((-1.0, beam.z))))))
 
 
 def _on_support(layout: Layout, place: Place) -> Iterator[Weld]:
@@ -119,12 +124,13 @@ def _on_support(layout: Layout, place: Place) -> Iterator[Weld]:
     if layout.full_depth:
         (top, low), clip = _flanges(layout), _clip(layout)
     for side, v, way in (("far", tw / 2 + t, 1.0), ("near", tw / 2, -1.0)):
-        aside = combined((-way, cross(Z, place.wall.out)))
+        aside = combined((-way, cross(Z, place.wall_at(v).out)))
         ends = [place.beam.at(place.at_face(v, w), v, w) for w in (top - clip, low + clip)]
         yield _fillet(layout, f"weld {side}", (ends[0], ends[1]), aside, place.beam.x)
         if layout.through:
-            behind = [(-_deep(layout), y, z) for _, y, z in ends]
-            yield _fillet(layout, f"weld {side} behind", (behind[0], behind[1]), aside, combined((-1.0, X)))
+            behind = [place.beam.at(_at_back(layout, place, v, w), v, w) for w in (top, low)]
+            back = combined((way, cross(Z, place.wall_at(v, _deep(layout)).out)))
+            yield _fillet(layout, f"weld {side} behind", (behind[0], behind[1]), back, combined((-1.0, place.beam.x)))
         for name, w, up in (("top", top, -1.0), ("bottom", low, 1.0)) if layout.full_depth else ():
             run = place.beam.at(place.at_face(v, w) + clip, v, w), place.beam.at(_tip(layout, place), v, w)
             yield _fillet(layout, f"weld {side} {name}", run, combined((way, place.beam.y)), (0.0, 0.0, up))
@@ -139,6 +145,7 @@ def _fillet(layout: Layout, name: str, run: tuple[Vector, Vector], one: Vector, 
         run=run,
         legs=(_square(one, along), _square(other, along)),
         size=layout.of("weld_size"),
+        joins=("plate", "support"),
         field=False,
         electrode=layout.choice("electrode"),
     )
@@ -158,6 +165,7 @@ def _on_beam(layout: Welded, place: Place) -> Iterator[Weld]:
             run=(place.beam.at(a[0], tw / 2, a[1]), place.beam.at(b[0], tw / 2, b[1])),
             legs=(place.beam.along(out), place.beam.y),
             size=layout.of("beam_weld"),
+            joins=("plate", "beam"),
             field=True,
             electrode=layout.choice("electrode"),
         )
