@@ -82,7 +82,9 @@ def test_a_change_on_one_side_judges_the_other(house):
     before = of(house, "B1.i")
     assert house.call("POST", "/jobs/bay/connections/B2.i/changes", json=free).status_code == 201
     now = of(house, "B1.i")
-    assert now["status"] == "pass" and now["collisions"] == [] and now["version"] > before["version"]
+    assert now["status"] == "pass" and now["version"] > before["version"]
+    assert {c["room"] for c in now["collisions"]} == {"way"} and not any(c["fails"] for c in now["collisions"])
+    assert any("cannot be brought in straight" in words for words in now["remarks"])
     assert now["parameters"] == before["parameters"] and not now["stale"]
     house.call("POST", "/jobs/bay/steps/back")
     assert of(house, "B1.i")["status"] == of(house, "B2.i")["status"] == "fail"

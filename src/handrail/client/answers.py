@@ -111,11 +111,14 @@ class Closed(TypedDict):
 class Collision(TypedDict):
     at: tuple[float, float, float]
     depth: float
+    fails: bool
     its: str
     its_part: str
     other: str
+    own: bool
     part: str
     piece: str
+    room: str
     stands: bool
     words: str
 
@@ -349,6 +352,7 @@ class JointCollision(TypedDict):
     at: tuple[float, float, float]
     connection: str
     depth: float
+    fails: bool
     its: str
     other: str
     piece: str

@@ -10,7 +10,7 @@ export function Collisions({ job, data }: { job: string; data: Connection }) {
   const [open, setOpen] = useState(false);
   const held = data.overrides.find((o) => o.parameter === NAME && ["awaiting", "accepted"].includes(o.state));
   if (!data.collisions.length && !held) return null;
-  const others = [...new Set(data.collisions.map((c) => c.other))];
+  const others = [...new Set(data.collisions.filter((c) => c.fails || c.stands).map((c) => c.other))];
   const parameter = {
     name: NAME,
     label: "Collisions that may stand",
@@ -25,8 +25,8 @@ export function Collisions({ job, data }: { job: string; data: Connection }) {
     <section aria-label="Collisions" className="border-b border-line px-4 py-2">
       <ul>
         {data.collisions.map((c) => (
-          <li key={`${c.piece}${c.other}${c.its}`} className={c.stands ? "text-[#8a5600]" : "text-fail"}>
-            {c.stands ? "◆ let stand: " : "✕ "}
+          <li key={`${c.piece}${c.other}${c.its}`} className={c.fails ? "text-fail" : "text-[#8a5600]"}>
+            {c.fails ? "✕ " : c.stands ? "◆ let stand: " : "◆ "}
             {sentence(c.words)}
           </li>
         ))}
@@ -34,15 +34,17 @@ export function Collisions({ job, data }: { job: string; data: Connection }) {
       {held ? (
         <ClearDialog job={job} override={held} />
       ) : (
-        <OverrideDialog
-          job={job}
-          data={data}
-          parameter={parameter}
-          open={open}
-          setOpen={setOpen}
-          trigger="let them stand …"
-          first={parameter.choices[0]}
-        />
+        others.length > 0 && (
+          <OverrideDialog
+            job={job}
+            data={data}
+            parameter={parameter}
+            open={open}
+            setOpen={setOpen}
+            trigger="let them stand …"
+            first={parameter.choices[0]}
+          />
+        )
       )}
     </section>
   );

@@ -115,7 +115,7 @@ export function Joint3D({
               {joint.collisions.map((c) => (
                 <li
                   key={`${c.connection}${c.piece}${c.other}${c.its}`}
-                  className={c.stands ? "text-[#8a5600]" : "text-fail"}
+                  className={c.fails ? "text-fail" : "text-[#8a5600]"}
                 >
                   {c.stands ? "◆ let stand" : "◆"} {c.connection}: {sentence(c.words)}
                 </li>

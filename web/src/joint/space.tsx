@@ -64,7 +64,7 @@ export function JointSpace(props: Props) {
       ))}
       {!shown.apart &&
         joint.collisions.map((c) => (
-          <Clash key={`${c.connection}${c.piece}${c.other}${c.its}`} at={c.at} stands={c.stands} size={size} />
+          <Clash key={`${c.connection}${c.piece}${c.other}${c.its}`} at={c.at} stands={!c.fails} size={size} />
         ))}
       <Measured ends={ends} system={joint.system} size={size} />
       <OrbitControls target={middle} makeDefault enableDamping={false} />

@@ -1,20 +1,23 @@
 """Joints as one: the solids of all connections of a node in the building's axes, bolts that hold two of them once, and
-what of one stands in another."""
+what of one stands in another or in its way."""
 
 from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import lru_cache, partial
 
+from handrail.core.building.joint import SHEAR_ENDS
 from handrail.core.building.model import Building
 from handrail.core.building.standing import stands
 from handrail.core.checking.assigning import Assigned
 from handrail.core.joint.connection import Connection
 from handrail.core.joint.relations import SHARES
 from handrail.core.joint.situation import Situation
+from handrail.core.solids.access import crowded
 from handrail.core.solids.axes import Axes, Vector, combined, dot
+from handrail.core.solids.bringing import PATHS, Leaving, leaves, shut_out
 from handrail.core.solids.collisions import Collision, collisions
 from handrail.core.solids.pieces import Fastener, Solids
 from handrail.core.solids.placed import placed
@@ -39,8 +42,7 @@ class Stood:
 
     def solids(self) -> Solids:
         """In the axes that hold its own."""
-        made = STANDARDS[self.standard].solids(self.situation, dict(self.sizes))
-        return placed(made, self.at, self.mirrored)
+        return placed(_made(self.standard, self.situation, self.sizes), self.at, self.mirrored)
 
 
 Likeness = tuple[tuple[Stood, ...], tuple[tuple[int, int], ...]]
@@ -62,7 +64,7 @@ class Assembled:
 
     def hands(self) -> dict[str, bool]:
         """Each connection, and whether it is of the other hand."""
-        return dict(zip(self.keys, (one.mirrored for one in _handed(self.stood, self.pairs)), strict=True))
+        return dict(zip(self.keys, (one.mirrored for one, _ in _handed(self.stood, self.pairs)), strict=True))
 
     def seen(self, key: str, place: Vector) -> Vector:
         """A place of the building as one of its connections has it in its own axes."""
@@ -77,7 +79,8 @@ class Assembled:
         return stood.at.at(x, -y if stood.mirrored else y, z)
 
     def collisions(self) -> list[Collision]:
-        """What of one connection stands in another: looked for once in joints that are alike."""
+        """What of one connection stands in another, or in the room that work on it needs: looked for once in joints
+        that are alike."""
         if len(self.keys) < 2:
             return []
         first = self.stood[0].at
@@ -96,26 +99,55 @@ class Assembled:
 @lru_cache(maxsize=4096)
 def _collided(alike: Likeness) -> tuple[Collision, ...]:
     numbers = tuple(map(str, range(len(alike[0]))))
-    return tuple(collisions(list(zip(numbers, _solids(*alike, numbers), strict=True))))
+    sets = list(zip(numbers, _solids(*alike, numbers), strict=True))
+    met = collisions(sets)
+    of = {frozenset((one.one[0], one.other[0])) for one in met}  # what stands in another is in its way, too
+    ways = [one for one in shut_out(sets, _ways(alike[0])) if frozenset((one.one[0], one.other[0])) not in of]
+    return (*met, *crowded(sets), *ways)
+
+
+def _ways(stood: tuple[Stood, ...]) -> dict[int, Leaving]:
+    """Of beams at their supports, by number: on what ways they may leave, in the axes in which they stand."""
+    return {
+        number: Leaving(
+            [[one.at.along((x, -y if one.mirrored else y, z)) for x, y, z in path] for path in PATHS],
+            partial(_leaves, one.standard, one.situation, one.sizes),
+        )
+        for number, one in enumerate(stood)
+        if one.situation.framing in SHEAR_ENDS
+    }
+
+
+@lru_cache(maxsize=16384)
+def _leaves(standard: str, situation: Situation, sizes: tuple[tuple[str, Sized], ...], path: int) -> bool:
+    return leaves(_made(standard, situation, sizes), path)
+
+
+@lru_cache(maxsize=1024)
+def _made(standard: str, situation: Situation, sizes: tuple[tuple[str, Sized], ...]) -> Solids:
+    """In their own axes; of what is alike once."""
+    return STANDARDS[standard].solids(situation, dict(sizes))
 
 
 def _solids(stood: tuple[Stood, ...], pairs: tuple[tuple[int, int], ...], keys: tuple[str, ...]) -> list[Solids]:
-    made = [one.solids() for one in _handed(stood, pairs)]
+    made = [solids for _, solids in _handed(stood, pairs)]
     for a, b in pairs:
         made[a], made[b] = _merged(made[a], made[b], keys[b])
     return made
 
 
-def _handed(stood: tuple[Stood, ...], pairs: tuple[tuple[int, int], ...]) -> tuple[Stood, ...]:
+def _handed(stood: tuple[Stood, ...], pairs: tuple[tuple[int, int], ...]) -> list[tuple[Stood, Solids]]:
     """As they stand to each other: what stands on one side of a web only stands on that side of both."""
-    there = list(stood)
+    there = [(one, one.solids()) for one in stood]
     for a, b in pairs:
-        if there[b].situation.skew:
+        (_, one), (other, theirs) = there[a], there[b]
+        all_of_it = sum(SUPPORT in bolt.plies for bolt in one.bolts)
+        if other.situation.skew or (common := _in_common(one, theirs)) == all_of_it:
             continue
-        one, turned = there[a].solids(), replace(there[b], mirrored=not there[b].mirrored)
-        if _in_common(one, turned.solids()) > _in_common(one, there[b].solids()):
-            there[b] = turned
-    return tuple(there)
+        turned = replace(other, mirrored=not other.mirrored)
+        if _in_common(one, otherwise := turned.solids()) > common:
+            there[b] = turned, otherwise
+    return there
 
 
 def _rounded(first: Axes, at: Axes) -> Axes:

@@ -82,8 +82,8 @@ class Outcome:
         own = replace(self, collides=collides)
         if self.status == "unchecked":
             return own
-        standing = tuple(said(c.note(framing), system) for c in collides if c.stands)
-        broken = [broken_rule(c.rule(framing), system) for c in collides if not c.stands]
+        standing = tuple(said(c.note(framing), system) for c in collides if not c.breaks)
+        broken = [broken_rule(c.rule(framing), system) for c in collides if c.breaks]
         own = replace(own, notes=(*own.notes, *standing)) if standing else own
         more = [f"and {len(broken) - TOLD} more collisions"] if len(broken) > TOLD else []
         return own.failing(COLLISION, "; ".join([*broken[:TOLD], *more])) if broken else own

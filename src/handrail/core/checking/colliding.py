@@ -1,11 +1,11 @@
-"""What of a connection stands in another one of its joint, and what comes of that: both fail, unless a person lets it
-stand."""
+"""What of a connection stands in another one of its joint, or in the room that work there needs, and what comes of
+that: both fail, unless a person lets it stand."""
 
 from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from handrail.core.building.joint import SHEAR_ENDS
@@ -15,9 +15,12 @@ from handrail.core.checking.assigning import Assigned
 from handrail.core.limit_state import DetailingRule
 from handrail.core.quantities.words import held
 from handrail.core.remark import Remark
+from handrail.core.solids.access import WELDING, WRENCH
 from handrail.core.solids.axes import Vector
+from handrail.core.solids.bringing import WAY
 from handrail.core.solids.collisions import Collision
 
+ROOMS = {WRENCH: "a wrench", WELDING: "an electrode", WAY: "its way in"}
 COLLISION = "collision"  # the rule that a collision breaks; an override of this name lets some stand
 CLAUSE = "joint"
 MORE = 0.5  # mm by which a collision that stands may be deeper than it was
@@ -28,7 +31,8 @@ Overrides = Mapping[str, Mapping[str, Any]]
 @dataclass(frozen=True)
 class Colliding:
     """That a `piece` (a `part`) of a connection stands `depth` mm deep in `its` one (`its_part`) of the `other`
-    connection, about the place `at` in its own axes, mm; `stands` where a person lets it."""
+    connection, about the place `at` in its own axes, mm; `stands` where a person lets it. With a `room` (of ROOMS) that
+    work on one of the two needs, it is that which the other one stands in: `own` where the work is on this one."""
 
     piece: str
     part: str
@@ -38,6 +42,8 @@ class Colliding:
     depth: float
     at: Vector
     stands: bool = False
+    room: str = ""
+    own: bool = False
 
     @classmethod
     def of(cls, kept: Mapping[str, Any]) -> Colliding:
@@ -49,10 +55,30 @@ class Colliding:
         """As plain data, as it is kept."""
         return asdict(self) | {"at": list(self.at)}
 
+    @property
+    def stand_parts(self) -> tuple[str, str]:
+        """(own part, its part) by which a person lets it stand; where it is about room, with which room of whose."""
+        named = f" {self.room}" if self.room else ""
+        return (f"{self.part}{named}", self.its_part) if self.own else (self.part, f"{self.its_part}{named}")
+
+    @property
+    def breaks(self) -> bool:
+        """Whether it fails both. Ways on which nothing comes in straight are told for people to look at: they turn and
+        tilt beams."""
+        return not self.stands and self.room != WAY
+
     def words(self, framing: str) -> str:
         """In words, with quantities in them; `framing` of the connection that it is told of."""
-        deep = held(self.depth, "length")
-        return f"{self.piece} stands {deep} deep in {self.its} of {self.other}, {self._place(framing)}"
+        deep, place, its = held(self.depth, "length"), self._place(framing), f"{self.its} of {self.other}"
+        if not self.room:
+            return f"{self.piece} stands {deep} deep in {its}, {place}"
+        if self.room == WAY and self.own:
+            return f"{self.piece} cannot be brought in straight past {its}: that stands {deep} in the way, {place}"
+        if self.room == WAY:
+            return f"{self.piece} stands {deep} in the way on which {its} is brought in, {place}"
+        if self.own:
+            return f"{self.piece} has no room for {ROOMS[self.room]}: {its} stands {deep} deep in it, {place}"
+        return f"{self.piece} stands {deep} deep in the room for {ROOMS[self.room]} at {its}, {place}"
 
     def _place(self, framing: str) -> str:
         x, _, z = self.at
@@ -66,10 +92,12 @@ class Colliding:
     def rule(self, framing: str) -> DetailingRule:
         """As a rule of detailing that it breaks, or that a person lets be broken."""
         words = self.words(framing) + (": a person lets it stand" if self.stands else "")
-        return DetailingRule(COLLISION, self.part, self.depth, 0.0, self.stands, "length", False, CLAUSE, words)
+        return DetailingRule(COLLISION, self.part, self.depth, 0.0, not self.breaks, "length", False, CLAUSE, words)
 
     def note(self, framing: str) -> Remark:
-        """That a person lets it stand."""
+        """That a person lets it stand, or should look at it."""
+        if self.room == WAY and not self.stands:
+            return Remark(self.words(framing))
         return Remark(f"a collision that a person lets stand: {self.words(framing)}")
 
 
@@ -81,15 +109,15 @@ def colliding(
 ) -> dict[str, tuple[Colliding, ...]]:
     """connection -> what of it stands in others, of connections as they are made; the deepest first, each two parts of
     two connections once. `going` is told of each joint; what it raises ends it."""
-    found: dict[str, dict[tuple[str, str, str], Colliding]] = defaultdict(dict)
+    found: dict[str, dict[tuple[str, ...], Colliding]] = defaultdict(dict)
     for joint in assembled(building, standing):
         going()
         for one in joint.collisions():
             for own, other in ((0, 1), (1, 0)):
                 told = _told(joint, one, own, other, overrides)
-                worst = found[(one.one, one.other)[own][0]].setdefault((told.part, told.other, told.its_part), told)
-                if told.depth > worst.depth:
-                    found[(one.one, one.other)[own][0]][told.part, told.other, told.its_part] = told
+                there, of = found[(one.one, one.other)[own][0]], (*told.stand_parts, told.other)
+                if told.depth >= there.setdefault(of, told).depth:
+                    there[of] = told
     return {key: tuple(sorted(some.values(), key=lambda c: -c.depth)) for key, some in found.items()}
 
 
@@ -99,8 +127,12 @@ def _told(joint: Assembled, one: Collision, own: int, other: int, overrides: Ove
     key, (its, piece) = sides[own][0], sides[other]
     parts, depth = (one.parts[own], one.parts[other]), round(one.depth, 2)
     x, y, z = (round(v, 1) + 0.0 for v in joint.seen(key, one.at))
-    stands = _lets(overrides, key, its, parts, depth) or _lets(overrides, its, key, parts[::-1], depth)
-    return Colliding(sides[own][1], parts[0], its, piece, parts[1], depth, (x, y, z), stands)
+    told = Colliding(
+        sides[own][1], parts[0], its, piece, parts[1], depth, (x, y, z), False, one.room, bool(one.room) and own == 0
+    )
+    said = told.stand_parts
+    stands = _lets(overrides, key, its, said, depth) or _lets(overrides, its, key, said[::-1], depth)
+    return replace(told, stands=stands)
 
 
 def _lets(overrides: Overrides, key: str, other: str, parts: tuple[str, str], depth: float) -> bool:
@@ -113,5 +145,5 @@ def to_stand(some: Iterable[Colliding]) -> dict[str, list[tuple[str, str, float]
     """What lets these stand, as it is kept."""
     kept: dict[str, list[tuple[str, str, float]]] = defaultdict(list)
     for one in some:
-        kept[one.other].append((one.part, one.its_part, one.depth))
+        kept[one.other].append((*one.stand_parts, one.depth))
     return dict(kept)

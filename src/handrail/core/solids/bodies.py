@@ -28,8 +28,8 @@ def body(piece: Piece) -> Manifold:
 def uncut(piece: Piece) -> Manifold:
     """The same with no holes."""
     if isinstance(piece, Plate):
-        return _cut(_placed(_extruded((piece.outline,), piece.thickness), piece.axes), piece.cuts)
-    return _cut(_placed(_extruded(piece.profile, piece.length), piece.axes), piece.cuts)
+        return _cut(placed_at(_extruded((piece.outline,), piece.thickness), piece.axes), piece.cuts)
+    return _cut(placed_at(_extruded(piece.profile, piece.length), piece.axes), piece.cuts)
 
 
 @lru_cache(maxsize=8192)
@@ -38,13 +38,13 @@ def fastened(bolt: Fastener) -> Manifold:
     d, grip = bolt.bolt.d, bolt.grip
     head = Manifold.cylinder(HEAD * d, HEAD_WIDE * d, HEAD_WIDE * d, 6).translate((0, 0, -HEAD * d))
     nut = Manifold.cylinder(NUT * d, NUT_WIDE * d, NUT_WIDE * d, 6).translate((0, 0, grip))
-    return _placed(head + shank_of(d, max(bolt.length, grip + NUT * d)) + nut, bolt.axes)
+    return placed_at(head + shank_of(d, max(bolt.length, grip + NUT * d)) + nut, bolt.axes)
 
 
 @lru_cache(maxsize=8192)
 def shank(bolt: Fastener) -> Manifold:
     """What of a bolt is in its plies."""
-    return _placed(shank_of(bolt.bolt.d, bolt.grip), bolt.axes)
+    return placed_at(shank_of(bolt.bolt.d, bolt.grip), bolt.axes)
 
 
 def shank_of(d: float, length: float) -> Manifold:
@@ -69,7 +69,7 @@ def rodded(rod: Rod) -> Manifold:
     solid = shank_of(rod.d, rod.length)
     for at, high in rod.nuts:
         solid += Manifold.cylinder(high, rod.flats / math.sqrt(3), rod.flats / math.sqrt(3), 6).translate((0, 0, at))
-    return _placed(solid, rod.axes)
+    return placed_at(solid, rod.axes)
 
 
 @lru_cache(maxsize=8192)
@@ -80,7 +80,7 @@ def barred(bar: Rebar) -> Manifold:
         way = combined((1.0, b), (-1.0, a))
         out = unit(way)
         x = unit(cross(out, _aside(out)))
-        solid += _placed(shank_of(bar.d, math.sqrt(dot(way, way))), Axes(a, x, cross(out, x)))
+        solid += placed_at(shank_of(bar.d, math.sqrt(dot(way, way))), Axes(a, x, cross(out, x)))
     return solid
 
 
@@ -113,11 +113,11 @@ def _plate(plate: Plate) -> Manifold:
     flat = CrossSection([list(plate.outline)], FillRule.Positive)
     for hole in plate.holes:
         flat -= CrossSection([_round(hole)], FillRule.Positive)
-    return _placed(Manifold.extrude(flat, plate.thickness), plate.axes)
+    return placed_at(Manifold.extrude(flat, plate.thickness), plate.axes)
 
 
 def _bar(bar: Bar) -> Manifold:
-    solid = _placed(_extruded(bar.profile, bar.length), bar.axes)
+    solid = placed_at(_extruded(bar.profile, bar.length), bar.axes)
     for bore in bar.bores:
         solid -= _drilled(bore)
     return solid
@@ -125,7 +125,7 @@ def _bar(bar: Bar) -> Manifold:
 
 def _drilled(bore: Bore) -> Manifold:
     flat = CrossSection([_round(Hole(0.0, 0.0, bore.d, bore.long))], FillRule.Positive)
-    return _placed(Manifold.extrude(flat, bore.deep), bore.axes)
+    return placed_at(Manifold.extrude(flat, bore.deep), bore.axes)
 
 
 def _extruded(outlines: tuple[tuple[Point, ...], ...], length: float) -> Manifold:
@@ -141,7 +141,8 @@ def _round(hole: Hole) -> list[Point]:
     return [(hole.x + c * x - s * y, hole.y + s * x + c * y) for x, y in points]
 
 
-def _placed(solid: Manifold, axes: Axes) -> Manifold:
+def placed_at(solid: Manifold, axes: Axes) -> Manifold:
+    """What is given in `axes`, in those that hold them."""
     o, x, y, z = axes.origin, axes.x, axes.y, axes.z
     return solid.transform([[x[k], y[k], z[k], o[k]] for k in range(3)])
 
@@ -172,7 +173,7 @@ def _left_in(cut: Cut) -> Manifold:
     x, y = middle * math.cos(opening / 2), middle * math.sin(opening / 2)
     arc = [(x + cut.radius * math.cos(a), y + cut.radius * math.sin(a)) for a in turns]
     outline = [(0.0, 0.0), (touching, 0.0), *reversed(arc)]
-    return _placed(_extruded((tuple(outline),), 2 * WIDE).translate((0.0, 0.0, -WIDE)), corner)
+    return placed_at(_extruded((tuple(outline),), 2 * WIDE).translate((0.0, 0.0, -WIDE)), corner)
 
 
 def beyond(cut: Cut) -> Manifold:
@@ -180,7 +181,7 @@ def beyond(cut: Cut) -> Manifold:
     out = cut.planes[0].out
     x = unit(cross(out, _aside(out)))
     box = Manifold.cube((2 * FAR, 2 * FAR, FAR)).translate((-FAR, -FAR, 0.0))
-    solid = _placed(box, Axes(cut.planes[0].at, x, cross(out, x)))
+    solid = placed_at(box, Axes(cut.planes[0].at, x, cross(out, x)))
     for plane in cut.planes[1:]:
         solid = solid.trim_by_plane(plane.out, dot(plane.out, plane.at))
     return solid

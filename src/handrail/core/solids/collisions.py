@@ -22,7 +22,8 @@ Solid = Plate | Bar | Fastener | Weld | Rod
 @dataclass(frozen=True)
 class Collision:
     """Two pieces that stand in each other, by (connection, name) and their parts, with the `volume` that they share,
-    mm^3, in a box of a `size` about the place `at`, along the axes that they are given in."""
+    mm^3, in a box of a `size` about the place `at`, along the axes that they are given in. Or the other one stands in
+    the `room` that work on the first needs."""
 
     one: tuple[str, str]
     other: tuple[str, str]
@@ -30,6 +31,7 @@ class Collision:
     volume: float
     at: Vector
     size: Vector
+    room: str = ""
 
     @property
     def depth(self) -> float:
@@ -43,7 +45,7 @@ def collisions(sets: Sequence[tuple[str, Solids]]) -> list[Collision]:
     every = [(number, solid) for number, (_, solids) in enumerate(sets) for solid in brought(solids)]
     whose = np.array([number for number, _ in every], int)
     boxes = np.array([box(solid) for _, solid in every]).reshape(-1, 2, 3)
-    meet = _overlapping(boxes, boxes) & (whose[:, None] < whose[None])
+    meet = overlapping(boxes, boxes) & (whose[:, None] < whose[None])
     found = (_between(sets, every[int(i)], every[int(j)]) for i, j in zip(*np.nonzero(meet), strict=True))
     return [one for one in found if one is not None]
 
@@ -73,10 +75,10 @@ def _holds(one: Solid, ply: str) -> bool:
 
 def _near(one: Solid, two: Solid) -> bool:
     """Whether any parts of the two may meet."""
-    return bool(_overlapping(_boxes(one), _boxes(two)).any())
+    return bool(overlapping(boxes(one), boxes(two)).any())
 
 
-def _overlapping(one: np.ndarray, two: np.ndarray) -> np.ndarray:
+def overlapping(one: np.ndarray, two: np.ndarray) -> np.ndarray:
     """(n, m) whether each of (n, 2, 3) boxes meets each of (m, 2, 3)."""
     low, high = one[:, None, 0] < two[None, :, 1], one[:, None, 1] > two[None, :, 0]
     return np.asarray((low & high).all(axis=-1))
@@ -111,7 +113,7 @@ def box(solid: Solid) -> tuple[Vector, Vector]:
 
 
 @lru_cache(maxsize=8192)
-def _boxes(solid: Solid) -> np.ndarray:
+def boxes(solid: Solid) -> np.ndarray:
     """(n, 2, 3) boxes that hold it: of a rolled shape one for each part of its height that is as wide throughout."""
     if not isinstance(solid, Bar) or len(solid.profile) != 1:
         return np.array([box(solid)])

@@ -253,7 +253,7 @@ def _changed(chosen: Standard, name: str, raw: Any, record: Connection, sizes: S
 def _standing(record: Connection, raw: Any, system: str) -> tuple[Any, str, str]:
     """Collisions that are to stand, of those that there are: with `all`, or with some connections by name; what is
     kept, in words, and what stands so far in words."""
-    collides = [Colliding.of(kept) for kept in record.collides]
+    collides = [c for c in map(Colliding.of, record.collides) if c.stands or c.breaks]
     asked = {part.strip() for part in str(raw).replace(";", ",").split(",") if part.strip()}
     there = {c.other for c in collides}
     if not asked or not there or (asked != {"all"} and asked - there):
@@ -262,7 +262,8 @@ def _standing(record: Connection, raw: Any, system: str) -> tuple[Any, str, str]
     stand = [c for c in collides if c.stands or asked == {"all"} or c.other in asked]
 
     def words(some: list[Colliding]) -> str:
-        return ", ".join(f"{c.part} in {c.its_part} of {c.other} by {show(c.depth, 'length', system)}" for c in some)
+        named = ((*c.stand_parts, c.other, show(c.depth, "length", system)) for c in some)
+        return ", ".join(f"{part} in {its} of {other} by {deep}" for part, its, other, deep in named)
 
     return to_stand(stand), words(stand), words([c for c in collides if c.stands])
 

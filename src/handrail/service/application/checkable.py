@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 from handrail.core.checking.assigning import STANDARD
+from handrail.core.checking.colliding import Colliding
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import share
 from handrail.core.errors import InputError
@@ -60,7 +61,7 @@ def _apart(plan: Plan, record: Connection) -> Iterator[Change]:
         return
     standard, shop = STANDARDS[record.standard], assigned.situation.shop
     made = made_by(standard, assigned.situation, tuple(sorted(standard.renewed(assigned.situation, sizes).items())))
-    names = dict.fromkeys(n for c in record.collides if not c["stands"] for n in made.get(c["part"], ()))
+    names = dict.fromkeys(n for c in record.collides if Colliding.of(c).breaks for n in made.get(c["part"], ()))
     for far in (1, -1, 2, -2, 4, 8, 16):
         for name in names:
             parameter, size = standard.parameter(name), sizes.get(name)

@@ -188,4 +188,4 @@ def _member(name: str, of: tuple[Bar, Manifold], drawn: _Drawn) -> Data:
 def _collision(joint: Assembled, key: str, c: Colliding, framing: str, drawn: _Drawn) -> Data:
     at = drawn.place(joint.place(key, c.at))
     own = {"connection": key, "piece": c.piece, "other": c.other, "its": c.its, "depth": c.depth, "stands": c.stands}
-    return own | {"at": at, "words": said(c.words(framing), drawn.system)}
+    return own | {"fails": c.breaks, "at": at, "words": said(c.words(framing), drawn.system)}

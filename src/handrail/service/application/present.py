@@ -138,7 +138,7 @@ def result(judged: Result, system: str) -> dict[str, Any]:
 
 def collision(c: Colliding, framing: str, system: str) -> dict[str, Any]:
     """What of a connection stands in another one, where and how deep, mm in its own axes, and in words."""
-    return c.as_dict() | {"words": said(c.words(framing), system)}
+    return c.as_dict() | {"fails": c.breaks, "words": said(c.words(framing), system)}
 
 
 def override(o: Override) -> dict[str, Any]:

@@ -165,7 +165,7 @@ class DetailingRule(BaseModel):
 
 
 class Collision(BaseModel):
-    """What of a connection stands in another one of its joint."""
+    """What of a connection stands in another one of its joint, or in the room that work there needs."""
 
     piece: str
     part: str = Field(description="as checks and drawings call the piece")
@@ -175,6 +175,9 @@ class Collision(BaseModel):
     depth: float = Field(description="mm")
     at: tuple[float, float, float] = Field(description="about where, mm in the connection's own axes")
     stands: bool = Field(description="a person lets it stand")
+    room: str = Field(description="`wrench`, `electrode`, `way`: room that work on one needs, not a piece; else empty")
+    own: bool = Field(description="with a room: whether it is that of this connection's piece")
+    fails: bool = Field(description="both connections fail by it")
     words: str
 
 
@@ -218,6 +221,7 @@ class JointCollision(BaseModel):
     depth: float = Field(description="mm")
     at: tuple[float, float, float] = Field(description="about where, mm as the solids' points")
     stands: bool = Field(description="a person lets it stand")
+    fails: bool = Field(description="both connections fail by it")
     words: str
 
 
