@@ -166,3 +166,16 @@ def test_it_shows_before_its_names_have_come(service, page):
     page.get_by_role("combobox", name="Pick all of a kind").click()
     page.get_by_role("option", name=re.compile("framing: column base")).click()
     expect(page.get_by_text(re.compile(r"\d+ connections? picked")).first).to_be_visible()
+
+
+def test_joints_near_the_eye_are_shown_as_they_are_made(service, page):
+    """From far none; gone close to a joint, it is in the view's middle, and its solids are asked for."""
+    asked: list[str] = []
+    page.on("response", lambda r: asked.append(r.url) if r.url.endswith("/joint") and r.ok else None)
+    page.goto(f"{service.url}/{JOB}/model?joint=n16")
+    close = page.get_by_role("button", name="go close")
+    expect(close).to_be_visible()
+    page.wait_for_timeout(1000)
+    assert asked == []
+    with page.expect_response(lambda r: re.search(r"/connections/B7[89]\.j/joint$", r.url) and r.ok):
+        close.click()

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import { useNavigate } from "react-router";
 import type { Change } from "../import/map-shape";
@@ -380,23 +380,40 @@ export const useFigures = (job: string, connection: string, wanted: boolean) =>
   });
 
 /** The whole joint of a connection as solids, as it stands or with one size otherwise. */
+export const jointSolids = (
+  job: string,
+  connection: string,
+  version: number,
+  trial: { parameter: string; value: string } | null = null,
+) => ({
+  queryKey: key("connection", job, connection, "joint", version, trial?.parameter ?? "", trial?.value ?? ""),
+  retry: false,
+  queryFn: () => {
+    const path = { params: { path: { job, connection } } };
+    const at = "/api/v1/jobs/{job}/connections/{connection}/joint";
+    return need<JointSolids>(
+      trial ? api.POST(at, { ...path, body: { changes: { [trial.parameter]: trial.value } } }) : api.GET(at, path),
+    );
+  },
+});
+
 export const useJointSolids = (
   job: string,
   connection: string,
   version: number,
   trial: { parameter: string; value: string } | null,
-) =>
-  useQuery({
-    queryKey: key("connection", job, connection, "joint", version, trial?.parameter ?? "", trial?.value ?? ""),
-    retry: false,
-    queryFn: () => {
-      const path = { params: { path: { job, connection } } };
-      const at = "/api/v1/jobs/{job}/connections/{connection}/joint";
-      return need<JointSolids>(
-        trial ? api.POST(at, { ...path, body: { changes: { [trial.parameter]: trial.value } } }) : api.GET(at, path),
-      );
-    },
+) => useQuery(jointSolids(job, connection, version, trial));
+
+/** Those of several joints, each by one of its connections; what is not there yet, or refused, is left out. */
+export const useJoints = (job: string, connections: string[]) =>
+  useQueries({
+    queries: connections.map((connection) => jointSolids(job, connection, NOW)),
+    combine: there,
   });
+
+const there = (found: { data?: JointSolids }[]) => found.flatMap((one) => (one.data ? [one.data] : []));
+
+const NOW = -1; // whichever version stands: fetched anew where anything of the job changes
 
 export const useRuns = (job: string) =>
   useQuery({

@@ -20,7 +20,7 @@ export interface Body {
   centre: THREE.Vector3;
 }
 
-const KINDS: Record<string, string> = {
+export const KINDS: Record<string, string> = {
   member: "#a9b4b0",
   piece: "#d6ad5c",
   bolt: "#56636b",
@@ -33,7 +33,7 @@ export const UNUSED = "#c3c9c2";
 const SHARP = 28; // degrees between two faces whose edge is drawn
 const MEMBERS = ["beam", "support", "column", "member"];
 
-function geometry(points: number[], faces: number[]) {
+export function geometry(points: number[], faces: number[]) {
   const shared = new THREE.BufferGeometry();
   shared.setAttribute("position", new THREE.Float32BufferAttribute(points, 3));
   shared.setIndex(faces);

@@ -2,10 +2,12 @@ import { OrbitControls } from "@react-three/drei";
 import { Canvas, useFrame, useThree } from "@react-three/fiber";
 import { type RefObject, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
+import { useJoints } from "../api/queries";
 import type { Status } from "../api/types";
 import { type Bar, Bars, barOf, toSpace } from "./bars";
 import { type Colours, ROLES, remarked } from "./colours";
 import { Grid, Tags } from "./lettering";
+import { begins, Eye, Made } from "./near";
 import type { Connection, Whole } from "./whole";
 import { markOf } from "./whole";
 
@@ -18,6 +20,7 @@ export interface Projector {
 }
 
 interface Props {
+  job: string; // empty until its names have come
   whole: Whole;
   colours: Colours;
   members: number[];
@@ -36,18 +39,26 @@ interface Props {
 export function Space(props: Props) {
   const { whole, colours, members, connections, onMember } = props;
   const box = useMemo(() => new THREE.Box3().setFromPoints(whole.model.nodes.map((n) => toSpace(n.xyz))), [whole]);
+  const [near, setNear] = useState<string[]>([]);
+  const made = useJoints(props.job, near);
+  const shown = useMemo(() => new Set(made.map((joint) => joint.joint)), [made]);
+  const starts = useMemo(() => begins(whole, made), [whole, made]);
   const bars = useMemo(
     () =>
       members.map((k) => {
         const m = whole.model.members[k];
-        const own = m.member === props.member ? "#d9a441" : (colours.ofMember?.(k) ?? ROLES[m.role] ?? "#b4bdb8");
-        return barOf(whole, k, own);
+        const own = m.member === props.member ? "#d9a441" : (colours.ofMember?.(k) ?? ROLES[m.role] ?? PLAIN);
+        const bar = barOf(whole, k, own);
+        if (!starts.size) return bar;
+        const way = bar.b.clone().sub(bar.a).normalize();
+        const [i, j] = [m.i, m.j].map((n) => starts.get(`${m.member} ${whole.model.nodes[n].node}`) ?? 0);
+        return { ...bar, a: bar.a.addScaledVector(way, i), b: bar.b.addScaledVector(way, -j) };
       }),
-    [whole, members, colours, props.member],
+    [whole, members, colours, props.member, starts],
   );
   const [grain, setGrain] = useState(1);
   const [coarse, setCoarse] = useState(false);
-  const centre = box.getCenter(new THREE.Vector3());
+  const centre = useMemo(() => box.getCenter(new THREE.Vector3()), [box]); // the same one: a new one would be looked at again
   const size = box.getSize(new THREE.Vector3()).length();
   const eye: [number, number, number] = [centre.x - size * 0.58, centre.y + size * 0.5, centre.z + size * 1.02];
   return (
@@ -66,13 +77,17 @@ export function Space(props: Props) {
       <group visible={!coarse}>
         <Bars bars={bars} onPick={(k) => onMember(whole.model.members[k].member)} />
         {(["fail", "unchecked", "unassigned", "pass", "remarks", "elsewhere"] as const).map((status) => (
-          <Marks key={status} status={status} grain={grain} {...props} />
+          <Marks key={status} status={status} grain={grain} shown={shown} {...props} />
         ))}
       </group>
       {coarse && <Coarse {...props} />}
+      {made.map((joint) => (
+        <Made key={joint.joint} whole={whole} joint={joint} onPick={props.onJoint} />
+      ))}
+      {props.job && <Eye whole={whole} connections={connections} onNear={setNear} />}
       <Grid whole={whole} floor={box.min.y} />
       <Tags whole={whole} members={members} connections={connections} labels={props.labels} />
-      <Halo whole={whole} joint={props.joint} grain={grain} />
+      {!shown.has(props.joint) && <Halo whole={whole} joint={props.joint} grain={grain} />}
       <Grain onChange={setGrain} />
       <OrbitControls target={centre} maxPolarAngle={Math.PI * 0.55} makeDefault />
       <Swift onCoarse={setCoarse} />
@@ -90,8 +105,9 @@ function Marks({
   connections,
   joint,
   picked,
+  shown,
   onJoint,
-}: { status: Status | "remarks"; grain: number } & Props) {
+}: { status: Status | "remarks"; grain: number; shown: Set<string> } & Props) {
   const mesh = useRef<THREE.InstancedMesh>(null);
   const invalidate = useThree((s) => s.invalidate);
   const own = useMemo(
@@ -107,7 +123,8 @@ function Marks({
       const place = markOf(whole, c, INWARD);
       if (place) object.position.copy(toSpace(place));
       const chosen = c.joint === joint || picked.has(c.connection);
-      object.scale.setScalar((chosen ? 1.9 : status === "fail" ? 1.5 : 1) * grain);
+      const size = shown.has(c.joint) ? 0.4 : chosen ? 1.9 : status === "fail" ? 1.5 : 1; // not before its own steel
+      object.scale.setScalar(size * grain);
       object.updateMatrix();
       marks.setMatrixAt(k, object.matrix);
       marks.setColorAt(k, colour.set(picked.has(c.connection) ? "#d9a441" : colours.of(c)));
@@ -116,7 +133,7 @@ function Marks({
     if (marks.instanceColor) marks.instanceColor.needsUpdate = true;
     marks.computeBoundingSphere();
     invalidate();
-  }, [own, whole, colours, joint, picked, status, grain, invalidate]);
+  }, [own, whole, colours, joint, picked, shown, status, grain, invalidate]);
   if (!own.length) return null;
   return (
     <instancedMesh

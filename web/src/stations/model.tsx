@@ -103,7 +103,14 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Drawn }) 
           }}
         />
       ) : (
-        <Space {...common} members={members} labels={labels} close={close} projector={projector} />
+        <Space
+          job={data.named ? job : ""}
+          {...common}
+          members={members}
+          labels={labels}
+          close={close}
+          projector={projector}
+        />
       )}
       {boxing && !flat && (
         <BoxOver
