@@ -11,9 +11,9 @@ from handrail.core.checking.assembled import Assembled
 from handrail.core.checking.colliding import Colliding
 from handrail.core.quantities.units import INCH
 from handrail.core.solids.access import REACH, STICK, WELDING, WRENCH, crowded
-from handrail.core.solids.axes import Axes
+from handrail.core.solids.axes import Axes, X, Y
 from handrail.core.solids.bringing import PATHS, WAY, leaves
-from handrail.core.solids.pieces import Plate, Solids
+from handrail.core.solids.pieces import Plate, Solids, Weld
 from handrail.core.solids.placed import placed
 from tests.core.test_assembled import stood
 from tests.core.test_solids import of
@@ -35,7 +35,11 @@ def block(low, high, name="block") -> Plate:
 
 
 def beside(*pieces: Plate) -> Solids:
-    return Solids(members=(), pieces=pieces)
+    """They come with the support."""
+    line = ((0.0, 0.0, -1e4), (0.0, 0.0, -1e4 - 1))
+    on = [Weld(name=f"on {p.name}", part="weld", run=line, legs=(X, Y), size=5.0, joins=(p.name, "support"),
+               field=False, kind="groove") for p in pieces]  # fmt: skip
+    return Solids(members=(), pieces=pieces, welds=tuple(on))
 
 
 def rooms(own: Solids, *pieces: Plate) -> list[tuple[str, str, str, float]]:
@@ -93,7 +97,26 @@ def test_two_bolts_come_one_after_the_other():
     fewer = replace(near, bolts=near.bolts[:1])  # one is enough
     assert {c.one[0] for c in crowded([("A", bare), ("B", fewer)])} == {"A", "B"}
     shop = replace(near, bolts=tuple(replace(b, field=False) for b in near.bolts))
-    assert {c.one[0] for c in crowded([("A", bare), ("B", shop)])} == {"A"}, "those of the shop are there first"
+    assert crowded([("A", bare), ("B", shop)]) == []  # B comes with its bolts after those of A
+
+
+def test_one_connection_is_done_before_the_other_comes():
+    """A beam of B in the room for A's bolts comes later; not where a bolt holds both, or where A's comes into the room
+    for B's, too."""
+    walls = at_nut(SOCKET - 6), at_head(SOCKET - 6)
+    later = Solids(members=(), pieces=walls)
+    assert crowded([("A", SINGLE), ("B", later)]) == [] != crowded([("A", SINGLE), ("B", beside(*walls))])
+    shared = replace(SINGLE, bolts=tuple(replace(b, plies=(*b.plies, "B: block")) for b in SINGLE.bolts))
+    assert {c.one[0] for c in crowded([("A", shared), ("B", later)])} == {"A"}
+    theirs = placed(replace(SINGLE, members=(), pieces=(), welds=()), Axes((0.0, 0.0, -2000.0)))
+    first = theirs.bolts[0]
+    own = replace(SINGLE, pieces=(*SINGLE.pieces, *(moved(w, -2000.0, f"own {w.name}") for w in walls)))
+    told = crowded([("A", own), ("B", replace(later, bolts=(first,)))])
+    assert {(c.one[0], c.other[0]) for c in told} == {("A", "B"), ("B", "A")}
+
+
+def moved(piece: Plate, up: float, name: str) -> Plate:
+    return replace(piece, axes=piece.axes.moved(z=up), name=name)
 
 
 def test_an_electrode_has_room_at_one_lean_at_least():

@@ -344,3 +344,34 @@ def test_bolts_of_the_support_are_those_of_the_beam_too_unless_said():
     }
     welded = run(PAIR, {"support_side": "welded", "beam_bolt": "7/8 A490-X"})
     assert welded["checks"]["bolt_shear"]["strength"] == pytest.approx(0.75 * 6 * 0.6013 * 84, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("transfer", "N", "across", "more", "demand"),
+    [
+        ("web", 30, 30, {}, 30.0),  # each side by itself
+        ("bolts", 30, 30, {}, 0.0),  # all of it straight on
+        ("bolts", 30, 10, {}, 20.0),  # 10 goes on
+        ("bolts", -30, -10, {}, 20.0),  # as thrusts do
+        ("bolts", 30, -10, {}, 40.0),  # a pull and a thrust add up on the web, whichever way is chosen
+        ("web", 30, -10, {}, 40.0),
+        ("bolts", 30, 30, {"rows_opposite": 2}, 10.0),  # two of three rows hold both: 20 of 30 are in them
+        ("bolts", 30, 10, {"rows_opposite": 2}, 20.0),
+    ],
+)
+def test_axial_force_that_goes_on_to_the_beam_across(transfer, N, across, more, demand):
+    """What bends the girder's web: by statics."""
+    forces = [{"name": "A", "V": "9 kip", "V_opposed": "9 kip", "N": f"{N} kip", "N_opposed": f"{across} kip"}]
+    given = {**OPPOSED, "geometry": {"opposed": True}, "actions": forces}
+    agrees(PAIR, "support_web_bending", demand, None, {"transfer": transfer, **more}, of="demand", **given)
+
+
+def test_no_axial_force_goes_on_where_none_may():
+    """10 of the 30 kip would: 2 kip are let through; a pull and a thrust go nowhere but into the web."""
+    forces = {"name": "A", "V": "9 kip", "V_opposed": "9 kip", "N": "30 kip", "N_opposed": "10 kip"}
+    given = {**GIRDER, "geometry": {"opposed": True}}
+    agrees(PAIR, "transfer", 10.0, 10.0, {"transfer": "none"}, of="demand", **given, actions=[forces])
+    agrees(PAIR, "transfer", 2.0, 2.0, {"transfer": "none"}, **given, actions=[forces])
+    met = run(PAIR, {"transfer": "none"}, **given, actions=[forces | {"N_opposed": "-10 kip"}])["checks"]["transfer"]
+    assert met["utilisation"] == 0.0
+    assert "transfer" not in run(PAIR, **given, actions=[forces])["checks"]

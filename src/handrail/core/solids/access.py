@@ -1,6 +1,7 @@
 """Room that connections of a joint leave each other: for a wrench on a bolt that is tightened at the site, and for its
 entering; for the electrode along a weld. What a connection leaves itself is its own rules' business: told is of what
-has room alone. Of two bolts, and of two pieces in the shop, either may wait for the other."""
+has room alone. What is done before the other comes has room, too: unless both need to be first, what stands there comes
+with the support, or the bolt holds both."""
 
 from __future__ import annotations
 
@@ -70,10 +71,9 @@ class Work:
     ways: tuple[Way, ...]
     shop: bool = False
 
-    @property
-    def puts(self) -> tuple[str, ...]:
-        """What comes there with it."""
-        return (self.on.name,) if isinstance(self.on, Fastener) else self.on.joins
+    def holds(self, key: str) -> bool:
+        """Whether it holds another connection, too."""
+        return isinstance(self.on, Fastener) and any(ply.startswith(f"{key}: ") for ply in self.on.plies)
 
 
 Standing = tuple[int, Solid]  # of which of the sets
@@ -85,26 +85,40 @@ def crowded(sets: Sequence[tuple[str, Solids]]) -> list[Collision]:
     there: list[Standing] = [(n, solid) for n, (_, solids) in enumerate(sets) for solid in brought(solids)]
     from_shop = {(n, name) for n, (_, solids) in enumerate(sets) for name in _from_the_shop(solids)}
     found: list[Collision] = []
-    waits: list[tuple[Collision, set[tuple[str, str]]]] = []  # with what is put there when that work is done
+    waits: list[tuple[Collision, set[tuple[str, str]]]] = []  # with what is there once that work is done
     for number, (key, solids) in enumerate(sets):
         done = list(works(solids))
         beside = _beside(done, [one for one in there if one[0] != number])
         own: list[Standing] = [(number, solid) for solid in (*brought(solids), *solids.members[1:])]
         for work in done:
             near = {room: beside[room] for way in work.ways for room in way}
-            if work.shop:  # one piece after the other
+            if work.shop:
                 near = {room: [o for o in some if (o[0], o[1].name) in from_shop] for room, some in near.items()}
-            stays = {room: [o for o in some if not (work.shop or _bolt(o))] for room, some in near.items()}
+                stays: Beside = {room: [] for room in near}
+            else:
+                both = [n for n, (other, _) in enumerate(sets) if work.holds(other)]
+                stays = {
+                    room: [o for o in some if o[0] in both or (o[0], o[1].name) in from_shop]
+                    for room, some in near.items()
+                }
             if met := _blocked(work, key, sets, own, stays):
                 found.append(met)
             elif stays != near and (met := _blocked(work, key, sets, own, near)):
-                waits.append((met, {(key, name) for name in work.puts}))
+                waits.append((met, _put(work, key, solids, met, sets)))
     return found + [one for one, puts in waits if any(two.other in puts and one.other in its for two, its in waits)]
 
 
-def _bolt(one: Standing) -> bool:
-    """Whether it is put in at the site."""
-    return isinstance(one[1], Fastener) and one[1].field
+def _put(
+    work: Work, key: str, solids: Solids, met: Collision, sets: Sequence[tuple[str, Solids]]
+) -> set[tuple[str, str]]:
+    """What is there once a work is done before what stands in its way comes: of two bolts the one, of pieces in the
+    shop this one, before a member all of the connection."""
+    if isinstance(work.on, Weld) and work.shop:
+        return {(key, name) for name in work.on.joins}
+    bolts = next(theirs.bolts for name, theirs in sets if name == met.other[0])
+    if any(bolt.name == met.other[1] and bolt.field for bolt in bolts):
+        return {(key, work.on.name)}
+    return {(key, solid.name) for solid in brought(solids)}
 
 
 def _beside(done: Sequence[Work], others: Sequence[Standing]) -> Beside:

@@ -157,6 +157,7 @@ CLAUSES = {
     "support_leg_flexure_yield": "J4.5",
     "support_shear": "J4.2",
     "support_web_bending": "J10.10",
+    "transfer": "joint",
     "support_web_buckling": "J10.5",
     "support_web_crippling": "J10.3",
     "support_web_yield": "J10.2",

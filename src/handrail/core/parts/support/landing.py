@@ -27,7 +27,8 @@ class Landing:
     `width` wide; else `lines` of its `depth` are welded; `through`: it passes through a hollow member and is welded to
     both its walls. The member comes at `skew` and `slope` rad; `opposed`: another stands across; `at_end`: the support
     ends here; `face`: which of a hollow rectangle's or a channel's faces it is (long, short, toe, back; empty where not
-    said)."""
+    said). An axial force that goes on to the member across does so in the shares `passing` of either side's that are in
+    bolts which hold both; else through the metal, where as much as `going_on` may, N."""
 
     steel: Steel
     t: float
@@ -47,6 +48,8 @@ class Landing:
     lines: float = 2.0
     through: bool = False
     aside: float = 0.0
+    passing: tuple[float, float] | None = None
+    going_on: float | None = None
 
     @property
     def bends_wall(self) -> bool:

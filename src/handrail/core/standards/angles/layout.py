@@ -323,6 +323,7 @@ class Angles(ShearEnd):
             bolted=self.bolted_to_support,
             width=self.width + 2 * weld,
             lines=lines,
+            passing=self.face.passing if self.bolted_to_support else None,
         )
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:

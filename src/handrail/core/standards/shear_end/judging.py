@@ -140,7 +140,7 @@ def _diameters(sizes: Sizes, bolts: list[str]) -> list[dict[str, Value]]:
 
 
 IN_LINE = 0.02  # of a pitch that rows may be off a common grid
-SHARED = ("bolt", "tightening", "support_hole", "rows", "pitch", "first_bolt")
+SHARED = ("bolt", "tightening", "support_hole", "rows", "pitch", "first_bolt", "transfer")
 
 
 def opposite(names: tuple[str, ...], one: Situation, sizes: Sizes, other: Situation) -> dict[str, Value]:

@@ -144,9 +144,10 @@ class ShearEnd(LaidOut):
         lines: float = 2.0,
         through: bool = False,
         beside: float = 0.0,
+        passing: tuple[float, float] | None = None,
     ) -> Support:
         """The face with what lands on it: `depth` along V from `top` below the beam's top of steel, its middle `beside`
-        the beam's web's."""
+        the beam's web's; `passing` as a landing has it."""
         s, upright = self.situation, self.approach.upright
         landing = Landing(
             steel=s.carrier,
@@ -167,5 +168,7 @@ class ShearEnd(LaidOut):
             lines=lines,
             through=through,
             aside=self.off_middle + beside / math.cos(s.skew),
+            passing=passing,
+            going_on=self.negligible_N if "transfer" in self.sizes and self.choice("transfer") == "none" else None,
         )
         return SUPPORTS[KINDS[s.framing]](landing)

@@ -57,6 +57,14 @@ class OnFace:
         return max(int(self.end.of("rows_opposite")), 1)
 
     @property
+    def passing(self) -> tuple[float, float] | None:
+        """Of either side's axial force what is in bolts that hold both, where these are to take it."""
+        if not self.shared or self.end.choice("transfer") != "bolts":
+            return None
+        common = min(self.grid.rows, self.rows_opposite)
+        return common / self.grid.rows, common / self.rows_opposite
+
+    @property
     def outer(self) -> float:
         """From the middle of the support to the outermost line of bolts."""
         return abs(self.off) + self.grid.width / 2

@@ -226,6 +226,16 @@ ON_SUPPORT = (
         high=24,
     ),
     Parameter(
+        METHOD,
+        "transfer",
+        "choice",
+        "Axial force going on",
+        "What takes the part of an axial force that goes on to a beam opposite: the support's web, each side by itself;"
+        " the bolts that hold both; or nothing, and none may",
+        "web",
+        ("web", "bolts", "none"),
+    ),
+    Parameter(
         SITE,
         "erection",
         "choice",

@@ -150,7 +150,9 @@ class Layout(ShearEnd):
     @cached_property
     def support(self) -> Support:
         """The face that the plate lies on."""
-        return self.on_support(self.t, self.grade, self.depth, self.plate_top, bolted=True, width=self.width)
+        return self.on_support(
+            self.t, self.grade, self.depth, self.plate_top, bolted=True, width=self.width, passing=self.face.passing
+        )
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state, part by part."""
