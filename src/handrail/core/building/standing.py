@@ -49,7 +49,8 @@ def _at_support(building: Building, connection: Connection) -> tuple[Axes, bool]
     y = _square_to(x)
     aside = float(way @ y) / max(float(way @ x), HAIR)
     origin = building.xyz[connection.node] + off * x + off * aside * y - building.members[member].top_offset * UP
-    return _axes(origin, x), bool(way @ y < -HAIR)
+    skewed = bool(connection.pieces[0].skew)  # as far as anybody says so: what is square has one hand
+    return _axes(origin, x), skewed and bool(way @ y < -HAIR)
 
 
 def _on_depth(way: np.ndarray, axes: np.ndarray) -> bool:
