@@ -9,7 +9,7 @@ SEED := 30
 
 unexport PYTHONDONTWRITEBYTECODE # a service is several processes: each would compile every module again
 
-.PHONY: demo test setup lock lint bench soak mutants verification screenshots openapi demo-bundle
+.PHONY: demo test worked setup lock lint bench soak mutants verification screenshots openapi demo-bundle
 
 setup: $(STAMP) $(CONSOLE)
 
@@ -34,10 +34,15 @@ $(CONSOLE): $(WEB) src/handrail/service/openapi.json
 demo: setup
 	$(PY) -m handrail.cli.main demo
 
-test: setup /usr/bin/chromium lint
+# What needs one core each goes side by side; the worked examples (tests/worked) run with the page that is made of them.
+test:
+	$(MAKE) -j3 --output-sync $(STAMP) $(CONSOLE) /usr/bin/chromium
+	$(MAKE) -j2 --output-sync lint worked
+	$(PY) -m pytest tests --ignore tests/worked -n auto --dist loadfile --randomly-seed=$(SEED)
+
+worked: $(STAMP)
 	$(PY) docs/make_verification.py --check
 	$(PY) docs/make_client_types.py --check
-	$(PY) -m pytest tests -n auto --dist loadfile --randomly-seed=$(SEED)
 
 /usr/bin/chromium:
 	apt-get update -qq && apt-get install -y -qq chromium

@@ -176,8 +176,9 @@ def test_forces_that_nothing_stands_beside_are_in_no_other_unit(found, by):
 
     def alone(t: Tables) -> None:
         without(t, "reactions", "node_loads", "member_loads")
-        for k, name in enumerate(sorted({r["member"] for r in t["end_forces"]})):
-            times(*SIX, by=by * (1 + 0.03 * (k % 3)), where=lambda r, name=name: r["member"] == name)(t)
+        number = {name: k for k, name in enumerate(sorted({r["member"] for r in t["end_forces"]}))}
+        for row in t["end_forces"]:
+            row.update({c: str(float(row[c]) * by * (1 + 0.03 * (number[row["member"]] % 3))) for c in SIX})
 
     messages = [f.message for f in found(alone).findings]
     assert messages and not any("another unit" in m for m in messages), messages

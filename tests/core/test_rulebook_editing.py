@@ -78,7 +78,7 @@ def test_every_move_of_the_demos_rules() -> None:
     text = (DEMO / "rulebook.yaml").read_text()
     own = names(text)
     for rule in range(len(own)):
-        for to in (0, len(own) // 2, len(own) - 1):
+        for to in {0, len(own) // 2, len(own) - 1} if rule % 4 == 0 else {(rule * 7) % len(own)}:
             wanted = own[:]
             wanted.insert(to, wanted.pop(rule))
             found = move_rule(text, rule, to)

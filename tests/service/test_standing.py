@@ -17,7 +17,7 @@ from handrail.store.database import proxy, writing
 from handrail.store.models import Connection, Job, Ledger, Override, Run
 from tests.service.house import BOOKS, House, afresh, false_decisions, false_results
 
-SEQUENCES = int(os.environ.get("SEQUENCES", "16"))
+SEQUENCES = int(os.environ.get("SEQUENCES", "8"))
 
 
 def step(house: House, dice: random.Random) -> None:

@@ -8,7 +8,8 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 from manifold3d import Manifold
@@ -29,13 +30,15 @@ DEEP = 0.5  # mm that something may stand in a room: sockets and coordinates are
 
 @dataclass(frozen=True, eq=False)
 class Room:
-    """Round about the z of its axes, from `low` to `high` along it; or what its `corners` hold."""
+    """Round about the z of its axes, from `low` to `high` along it; or what its `corners` hold. What stands in it is
+    looked at once."""
 
     axes: Axes
     low: float = 0.0
     high: float = 0.0
     radius: float = 0.0
     corners: tuple[Vector, ...] = ()
+    seen: dict[int, tuple[float, Manifold] | None] = field(default_factory=dict)
 
     def box(self) -> tuple[list[float], list[float]]:
         """Around it."""
@@ -50,12 +53,27 @@ class Room:
             [max(end) + off for end, off in zip(ends, aside, strict=True)],
         )
 
+    @cached_property
     def body(self) -> Manifold:
         """Closed; a round one within its circle."""
         if self.corners:
             return Manifold.hull_points(np.array(self.corners))
         round_one = Manifold.cylinder(self.high - self.low, self.radius, self.radius, SIDES)
         return bodies.placed_at(round_one.translate((0, 0, self.low)), self.axes)
+
+    def within(self, solid: Solid) -> tuple[float, Manifold] | None:
+        """(how deep, what) of a solid stands in it."""
+        if id(solid) not in self.seen:
+            self.seen[id(solid)] = self._within(solid)
+        return self.seen[id(solid)]
+
+    def _within(self, solid: Solid) -> tuple[float, Manifold] | None:
+        both = bodies.shared_body(body_of(solid), self.body)
+        if both is None or both.volume() <= TOUCHING:
+            return None
+        x, y, z, u, v, w = both.bounding_box()
+        deep = min(u - x, v - y, w - z)
+        return (deep, both) if deep > DEEP else None
 
 
 Way = tuple[Room, ...]  # what has to be free, all of it
@@ -141,14 +159,14 @@ def _blocked(
 ) -> Collision | None:
     """Nothing if one of the ways is free, or none would be without the others; else what stands deepest in the way in
     which it stands least."""
-    stand = [[(*met, one) for room in way for one in near[room] if (met := _within(room, one[1]))] for way in work.ways]
+    stand = [[(*met, one) for room in way for one in near[room] if (met := room.within(one[1]))] for way in work.ways]
     if not any(stand):
         return None
     beside = _beside([work], [one for one in own if one[1] is not work.on])
     alone = [
         met
         for met, way in zip(stand, work.ways, strict=True)
-        if not any(_within(room, solid) for room in way for _, solid in beside[room])
+        if not any(room.within(solid) for room in way for _, solid in beside[room])
     ]
     if not alone or not all(alone):
         return None
@@ -157,16 +175,6 @@ def _blocked(
     at, size = ((x + u) / 2, (y + v) / 2, (z + w) / 2), (u - x, v - y, w - z)
     other, parts = (sets[number][0], solid.name), (work.on.part, solid.part)
     return Collision((key, work.on.name), other, parts, float(both.volume()), at, size, work.room)
-
-
-def _within(room: Room, solid: Solid) -> tuple[float, Manifold] | None:
-    """(how deep, what) of it stands in a room."""
-    both = bodies.shared_body(body_of(solid), room.body())
-    if both is None or both.volume() <= TOUCHING:
-        return None
-    x, y, z, u, v, w = both.bounding_box()
-    deep = min(u - x, v - y, w - z)
-    return (deep, both) if deep > DEEP else None
 
 
 def _from_the_shop(solids: Solids) -> set[str]:
