@@ -44,7 +44,8 @@ class SharedWeb(Support):
         own, other = self.forces(actions).normal, actions.opposite().normal
         shares = self.landing.passing or (1.0, 1.0)
         least = np.minimum(shares[0] * np.abs(own), shares[1] * np.abs(other))
-        return t("Np", "the lesser of both sides'", np.where(own * other > 0, least, 0.0 * own * other), N=actions.N)
+        both = np.where(own * other > 0, least, 0.0 * own * other)
+        return t("Nr", "the lesser of what both sides pull, or press", both, N=actions.N)
 
     def _across(self, under: Under, code: Code) -> Iterator[LimitState]:
         """The web bent out of plane, by yield lines (J10.10); nothing going on where it is not to."""
