@@ -21,7 +21,9 @@ import { refused, Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { useNamedConnection } from "../paths";
 
-const Joint3D = lazy(() => import("../joint/joint").then((m) => ({ default: m.Joint3D })));
+const joint3D = () => import("../joint/joint").then((m) => ({ default: m.Joint3D }));
+const Joint3D = lazy(joint3D);
+const AHEAD = 1500; // ms after which what draws in 3D is fetched, before anybody asks
 
 const FIGURED = ["base_plate", "beam_web_splice", "beam_flange_splice", "column_flange_splice"];
 
@@ -36,6 +38,10 @@ export function ConnectionStation() {
   const [address, setAddress] = useAddress();
   const solid = address.get("view") === "3d";
   const [large, setLarge] = useState(false);
+  useEffect(() => {
+    const ahead = window.setTimeout(joint3D, AHEAD);
+    return () => window.clearTimeout(ahead);
+  }, []);
   const figures = useFigures(job, connection, Boolean(data?.drawing) && FIGURED.includes(data?.standard ?? "")).data;
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what={connection} />;
