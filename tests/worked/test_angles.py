@@ -7,7 +7,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from tests.worked.sheet import WEB, agrees, run
+from handrail.core.checking.trial import read_trial
+from tests.worked.sheet import WEB, agrees, data, run
 
 PAIR = {
     "framing": "beam_to_column_flange",
@@ -375,3 +376,18 @@ def test_no_axial_force_goes_on_where_none_may():
     met = run(PAIR, {"transfer": "none"}, **given, actions=[forces | {"N_opposed": "-10 kip"}])["checks"]["transfer"]
     assert met["utilisation"] == 0.0
     assert "transfer" not in run(PAIR, **given, actions=[forces])["checks"]
+
+
+def test_where_welds_are_made_is_said():
+    """Angles come on the beam and are welded to the support at the site; the other way round is said of both; not both
+    in the shop."""
+    welded = {"rows": 3, "beam_side": "welded", "support_side": "welded"}
+
+    def at(found: dict) -> set[tuple[str, bool]]:
+        trial = read_trial(data({**PAIR, "parameters": {}}, welded | found))
+        return {(weld.part, weld.field) for weld in trial.standard.solids(trial.situation, trial.sizes).welds}
+
+    assert at({}) == {("beam_weld", False), ("weld", True)}
+    assert at({"beam_weld_at": "site", "support_weld_at": "shop"}) == {("beam_weld", True), ("weld", False)}
+    both = run({**PAIR, "parameters": {}}, welded | {"support_weld_at": "shop"})
+    assert both["status"] == "unchecked" and "one is done at the site" in both["reason"]

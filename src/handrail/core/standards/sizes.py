@@ -136,6 +136,11 @@ class Parameter:
         return f"{value * scale:.10g} {unit}".strip()
 
 
+def made_at(name: str, label: str, usual: str, use: str) -> Parameter:
+    """Whether a weld is made in the shop or at the site."""
+    return Parameter(SITE, name, "choice", label, "Where it is welded", usual, ("shop", "site"), uses=(f"welds.{use}",))
+
+
 @dataclass(frozen=True)
 class Sized:
     """A parameter's value with the layer that gave it: default, practice, rule, rung, override, given ...; and the

@@ -69,7 +69,7 @@ def _drawn(layout: Angles, letter: Letter) -> Drawn:
             electrode=layout.choice("electrode"),
             part="support_weld",
             arrow_side=True,
-            field=True,
+            field=layout.choice("support_weld_at") == "site",
         )
     return Drawn(
         grid=layout.beam_grid,

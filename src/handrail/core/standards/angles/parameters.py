@@ -26,7 +26,18 @@ from handrail.core.standards.shear_end.parameters import (
     rows_opposite,
     support_thickness,
 )
-from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed, down_to, length, text, up_to
+from handrail.core.standards.sizes import (
+    PIECE,
+    Parameter,
+    Rule,
+    Sizes,
+    completed,
+    down_to,
+    length,
+    made_at,
+    text,
+    up_to,
+)
 from handrail.core.standards.stated import SHEAR_END
 
 WORKABLE = (
@@ -143,6 +154,8 @@ PARAMETERS = (
         high=40,
     ),
     Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
+    made_at("beam_weld_at", "Angles on the beam", "shop", "angle"),
+    made_at("support_weld_at", "Angles on the support", "site", "support"),
     Parameter(
         PIECE,
         "erection_bolts",

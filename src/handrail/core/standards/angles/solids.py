@@ -98,13 +98,15 @@ def _welds(layout: Angles, side: float) -> Iterator[Weld]:
             (((gap, heel, top), (leg, heel, top)), (Z, out)),
             (((gap, heel, low), (leg, heel, low)), (combined((-1.0, Z)), out)),
         ]
-        yield from _all(layout, (_name(side), "beam"), "beam_weld", "beam_weld", runs, False)
+        at_site = layout.choice("beam_weld_at") == "site"
+        yield from _all(layout, (_name(side), "beam"), "beam_weld", "beam_weld", runs, at_site)
     if not layout.bolted_to_support:
         toe = heel + side * layout.support_leg
         runs = [(((0.0, toe, top), (0.0, toe, low)), (out, X))]
         if layout.n == 1:  # and along its foot
             runs.append((((0.0, heel, low), (0.0, toe, low)), (combined((-1.0, Z)), X)))
-        yield from _all(layout, (_name(side), "support"), "weld", "support_weld", runs, True)
+        at_site = layout.choice("support_weld_at") == "site"
+        yield from _all(layout, (_name(side), "support"), "weld", "support_weld", runs, at_site)
 
 
 def _all(layout: Angles, joins: tuple[str, str], part: str, size: str, runs: Runs, field: bool) -> Iterator[Weld]:

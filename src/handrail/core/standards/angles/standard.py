@@ -54,6 +54,9 @@ def _refusals(layout: Angles, code: Code) -> Iterator[str]:
     yield from judging.refusals(layout.situation, code, bolts, layout.beam_end, title)
     yield from judging.square_only(layout.situation, title)
     yield from judging.depth_agrees(layout.sizes, layout.end, "angle_length")
+    on_support = not layout.bolted_to_support and layout.choice("support_weld_at") == "shop"
+    if on_support and (layout.on_beam or layout.choice("beam_weld_at") == "shop"):
+        yield "fastened in the shop to the beam and to its support: one is done at the site (support_weld_at)"
     yield from judging.half_copes(layout.sizes)
     if layout.situation.framing == "beam_to_hollow_column" and layout.bolted_to_support:
         yield "bolts into a hollow column's wall are not implemented: weld the angles to it (support_side)"

@@ -26,6 +26,7 @@ from handrail.core.standards.sizes import (
     completed,
     down_to,
     length,
+    made_at,
     text,
     up_to,
 )
@@ -206,6 +207,7 @@ PARAMETERS = (
         PATTERNS,
     ),
     Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
+    made_at("weld_at", "Column on its plate", "shop", "base"),
     Parameter(
         PIECE,
         "foot",

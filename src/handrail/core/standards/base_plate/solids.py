@@ -36,8 +36,8 @@ def solids(layout: Layout) -> Solids:
         mass=s.mass,
     )
     lugged = layout.path == "lug"
-    joins = ("column", "plate")
-    welds = around(layout.weld, Axes((x, y, top)), Z, "weld", joins, False, layout.choice("electrode"))
+    joins, at_site = ("column", "plate"), layout.choice("weld_at") == "site"
+    welds = around(layout.weld, Axes((x, y, top)), Z, "weld", joins, at_site, layout.choice("electrode"))
     return Solids(
         members=(column,),
         pieces=(_plate(layout, under), *_washers(layout, top), *(_lugs(layout) if lugged else ())),

@@ -45,7 +45,7 @@ def _drawn(layout: Layout, letter: Letter) -> Drawn:
             electrode=layout.choice("electrode"),
             part="beam_weld",
             arrow_side=True,
-            field=True,
+            field=layout.choice("beam_weld_at") == "site",
         )
         return Drawn(
             grid=group,

@@ -27,6 +27,7 @@ from handrail.core.standards.sizes import (
     completed,
     down_to,
     length,
+    made_at,
     text,
     up_to,
 )
@@ -64,6 +65,8 @@ PARAMETERS = (
     ),
     Parameter(PIECE, "weld_size", "length", "Weld size", "Fillet on each side of the plate", None, low=2, high=40),
     Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
+    made_at("weld_at", "Plate on its support", "shop", "plate"),
+    made_at("beam_weld_at", "Plate on the beam", "site", "beam"),
     Parameter(
         METHOD,
         "configuration",

@@ -146,7 +146,7 @@ def _fillet(layout: Layout, name: str, run: tuple[Vector, Vector], one: Vector, 
         legs=(_square(one, along), _square(other, along)),
         size=layout.of("weld_size"),
         joins=("plate", "support"),
-        field=False,
+        field=layout.choice("weld_at") == "site",
         electrode=layout.choice("electrode"),
     )
 
@@ -166,7 +166,7 @@ def _on_beam(layout: Welded, place: Place) -> Iterator[Weld]:
             legs=(place.beam.along(out), place.beam.y),
             size=layout.of("beam_weld"),
             joins=("plate", "beam"),
-            field=True,
+            field=layout.choice("beam_weld_at") == "site",
             electrode=layout.choice("electrode"),
         )
 

@@ -48,6 +48,8 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     if part10.asked == "conventional" and part10.problem:
         yield f"not a conventional plate: {part10.problem}"
     yield from judging.depth_agrees(layout.sizes, layout.plate_end, "plate_depth")
+    if isinstance(layout, Welded) and layout.choice("weld_at") == layout.choice("beam_weld_at") == "shop":
+        yield "welded in the shop to the beam and to its support: one is done at the site (weld_at, beam_weld_at)"
     yield from judging.half_copes(layout.sizes)
 
 
