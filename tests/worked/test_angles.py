@@ -378,6 +378,14 @@ def test_no_axial_force_goes_on_where_none_may():
     assert "transfer" not in run(PAIR, **given, actions=[forces])["checks"]
 
 
+def test_nor_through_a_column_from_flange_to_flange():
+    """Both flanges pulled, 30 and 10 kip: 10 would go through the column's web."""
+    forces = {"name": "A", "V": "9 kip", "V_opposed": "9 kip", "N": "30 kip", "N_opposed": "10 kip"}
+    given = {"geometry": {"opposed": True}, "actions": [forces]}
+    agrees(PAIR, "transfer", 10.0, 10.0, {"transfer": "none"}, of="demand", **given)
+    assert run(PAIR, {"transfer": "none"}, **given)["status"] == "fail"
+
+
 def test_where_welds_are_made_is_said():
     """Angles come on the beam and are welded to the support at the site; the other way round is said of both; not both
     in the shop."""

@@ -39,20 +39,9 @@ class SharedWeb(Support):
         added = np.where(common == 0, both, 0.0)
         return t("Nr", "|N| less what passes, or |N - N opposed|", np.maximum(on.axial - common, added), N=actions.N)
 
-    def common(self, actions: Actions, t: Trace) -> np.ndarray:
-        """What both sides pull, or press, at once: it goes on from the one to the other, N."""
-        own, other = self.forces(actions).normal, actions.opposite().normal
-        shares = self.landing.passing or (1.0, 1.0)
-        least = np.minimum(shares[0] * np.abs(own), shares[1] * np.abs(other))
-        both = np.where(own * other > 0, least, 0.0 * own * other)
-        return t("Nr", "the lesser of what both sides pull, or press", both, N=actions.N)
-
     def _across(self, under: Under, code: Code) -> Iterator[LimitState]:
-        """The web bent out of plane, by yield lines (J10.10); nothing going on where it is not to."""
+        """The web bent out of plane, by yield lines (J10.10)."""
         yield under.fixed("support_web_bending", "force", lambda t: self._bending(code, t), self.out_of_plane)
-        most = self.landing.going_on
-        if most is not None and self.landing.opposed:
-            yield under.fixed("transfer", "force", lambda t: most, self.common, limit=True)
 
     def _bending(self, code: Code, trace: Trace = NULL) -> float:
         raise NotImplementedError

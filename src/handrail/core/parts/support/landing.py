@@ -81,10 +81,13 @@ class Support:
         raise NotImplementedError
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
-        """Base metal, then what the force across the face does."""
+        """Base metal, then what the force across the face does; nothing going on where it is not to."""
         if not self.landing.bolted:
             yield from self._base_metal(under, code)
         yield from self._across(under, code)
+        most = self.landing.going_on
+        if most is not None and self.landing.opposed:
+            yield under.fixed("transfer", "force", lambda t: most, self.common, limit=True)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The plate fits on the face."""
@@ -108,6 +111,14 @@ class Support:
     def thrust(self, actions: Actions, t: Trace) -> np.ndarray:
         """Demand of the force that presses on the face, N."""
         return t("Nr", "thrust on the support", self.forces(actions).thrust, N=actions.N)
+
+    def common(self, actions: Actions, t: Trace) -> np.ndarray:
+        """What both sides pull, or press, at once: it goes on from the one to the other, N."""
+        own, other = self.forces(actions).normal, actions.opposite().normal
+        shares = self.landing.passing or (1.0, 1.0)
+        least = np.minimum(shares[0] * np.abs(own), shares[1] * np.abs(other))
+        both = np.where(own * other > 0, least, 0.0 * own * other)
+        return t("Nr", "the lesser of what both sides pull, or press", both, N=actions.N)
 
     def _on_metal(self, actions: Actions, t: Trace) -> np.ndarray:
         """Shear on the support's metal, the opposed member's with it where both stand on one web, N."""
