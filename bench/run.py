@@ -8,7 +8,7 @@ import sys
 import tempfile
 import time
 import traceback
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 
 HERE = Path(__file__).parent
@@ -121,11 +121,11 @@ def remedy_figures() -> list[tuple[str, float, float, str]]:
     return figures()
 
 
-def service_figures() -> list[tuple[str, float, float, str]]:
+def service_figures() -> Iterator[tuple[str, float, float, str]]:
     from service import figures
 
     with tempfile.TemporaryDirectory() as scratch:
-        return figures(Path(scratch))
+        yield from figures(Path(scratch))
 
 
 def manners_figures() -> list[tuple[str, float, float, str]]:
@@ -135,7 +135,7 @@ def manners_figures() -> list[tuple[str, float, float, str]]:
         return figures(Path(scratch))
 
 
-PARTS: dict[str, Callable[[], list[tuple[str, float, float, str]]]] = {
+PARTS: dict[str, Callable[[], Iterable[tuple[str, float, float, str]]]] = {
     "import": import_figures,
     "checks": check_figures,
     "mixed": mixed_figures,
@@ -149,34 +149,38 @@ PARTS: dict[str, Callable[[], list[tuple[str, float, float, str]]]] = {
 
 
 def main(wanted: list[str]) -> int:
-    """All parts, or those that are named. One that does not come to its end says why, and the others go on."""
-    rows, fell = [], []
+    """All parts, or those that are named, each figure as it is found. A part that does not come to its end says why,
+    and the others go on."""
+    rows: list[dict[str, object]] = []
+    fell = []
     print(f"{'figure':72s} {'value':>9s} {'goal':>9s}", flush=True)
     for part in wanted or PARTS:
         begun = time.perf_counter()
         try:
-            found = PARTS[part]()
+            for figure in PARTS[part]():
+                rows.append(_told(*figure))
+                (HERE / "latest.json").write_text(json.dumps(rows, indent=1) + "\n")
         except Exception:
             fell.append(part)
             print(f"{part}: did not come to its end\n{traceback.format_exc()}", flush=True)
             continue
-        for name, value, goal, _ in found:
-            met = value >= -goal if goal < 0 else value <= goal
-            sign = ">=" if goal < 0 else "<="
-            print(f"{name:72s} {value:8.2f}x {sign}{abs(goal):6.1f}x  {'met' if met else 'not met'}")
-            rows.append(
-                {
-                    "name": name,
-                    "value": round(value, 3),
-                    "goal": abs(goal),
-                    "at_least": goal < 0,
-                    "unit": "x",
-                    "met": met,
-                }
-            )
         print(f"  {part} took {time.perf_counter() - begun:.0f} s", flush=True)
-        (HERE / "latest.json").write_text(json.dumps(rows, indent=1) + "\n")
     return 1 if fell else 0
+
+
+def _told(name: str, value: float, goal: float, _: str) -> dict[str, object]:
+    """The row of a figure, printed. A goal below zero is one to be reached at least."""
+    met = value >= -goal if goal < 0 else value <= goal
+    sign = ">=" if goal < 0 else "<="
+    print(f"{name:72s} {value:8.2f}x {sign}{abs(goal):6.1f}x  {'met' if met else 'not met'}", flush=True)
+    return {
+        "name": name,
+        "value": round(value, 3),
+        "goal": abs(goal),
+        "at_least": goal < 0,
+        "unit": "x",
+        "met": met,
+    }
 
 
 if __name__ == "__main__":

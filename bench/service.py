@@ -9,7 +9,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from urllib.parse import quote
 
@@ -24,8 +24,8 @@ FLOORS, MEMBERS = 60, 76_860  # of the tower, and its members: 101,241 connectio
 BOOK = HERE.parent / "src/handrail/demo/rulebook.yaml"
 
 
-def figures(folder: Path) -> list[tuple[str, float, float, str]]:
-    """(name, value, goal, unit) rows: the demo, and the tower of the tower."""
+def figures(folder: Path) -> Iterator[tuple[str, float, float, str]]:
+    """(name, value, goal, unit) rows as they are found: of the demo and of the tower."""
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
@@ -34,13 +34,13 @@ def figures(folder: Path) -> list[tuple[str, float, float, str]]:
         command, env=os.environ | {"HANDRAIL_PASSWORD": WORD}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
     )
     try:
-        return _measure(port, folder)
+        yield from _measure(port, folder)
     finally:
         service.terminate()
         service.wait(timeout=30)
 
 
-def _measure(port: int, folder: Path) -> list[tuple[str, float, float, str]]:
+def _measure(port: int, folder: Path) -> Iterator[tuple[str, float, float, str]]:
     url = f"http://127.0.0.1:{port}"
     while True:
         try:
@@ -50,7 +50,6 @@ def _measure(port: int, folder: Path) -> list[tuple[str, float, float, str]]:
             time.sleep(0.1)
     token = Client(url).login("admin", WORD)
     client = Client(url, token)
-    rows = []
     tower = folder / "tower"
     subprocess.run([sys.executable, str(HERE / "tall_building.py"), str(tower), str(FLOORS)], check=True)
     for job, bundle, words in (("demo", BOOK.parent / "bundle", "the demo"), ("tower", tower, "the tower")):
@@ -59,14 +58,11 @@ def _measure(port: int, folder: Path) -> list[tuple[str, float, float, str]]:
         rates = _in_turns(port, token, _addresses(client, job))
         bare = rates.pop("healthz")
         goals = {"list": 5.0, "joints": 5.0}
-        rows += [
-            (f"{name} of {words} over a bare /healthz", bare / rate, goals.get(name, 10.0), "time")
-            for name, rate in rates.items()
-        ]
-    rows += _beside_a_run(client, port, token)
-    rows += _writers(client, folder)
-    rows += _many(client)
-    return rows
+        for name, rate in rates.items():
+            yield f"{name} of {words} over a bare /healthz", bare / rate, goals.get(name, 10.0), "time"
+    yield from _beside_a_run(client, port, token)
+    yield from _writers(client, folder)
+    yield from _many(client)
 
 
 def _many(client: Client) -> list[tuple[str, float, float, str]]:
@@ -160,7 +156,7 @@ def _beside_a_run(client: Client, port: int, token: str) -> list[tuple[str, floa
     return [("list of the demo alone over the same beside a run of the tower", alone / max(beside), 3.0, "time")]
 
 
-def _writers(client: Client, folder: Path) -> list[tuple[str, float, float, str]]:
+def _writers(client: Client, folder: Path) -> Iterator[tuple[str, float, float, str]]:
     """How long somebody waits who writes while the tower is imported again and sized, in another job and in the same
     one: against the same when nothing else goes on."""
     key = client._call("GET", "/jobs/tower/connections", params={"limit": 1})["items"][0]["connection"]
@@ -169,7 +165,6 @@ def _writers(client: Client, folder: Path) -> list[tuple[str, float, float, str]
         "the same job's writer": lambda: client.comment("tower", key, f"at {time.perf_counter()}"),
     }
     idle = {name: statistics.median(_waits(act, lambda: True, 40)) for name, act in acts.items()}
-    rows = []
     for what, begin in (("an import", lambda: _sent(client, folder)), ("a run", lambda: _run(client))):
         begun, state = time.perf_counter(), begin()
         waits: dict[str, list[float]] = {name: [] for name in acts}
@@ -184,8 +179,7 @@ def _writers(client: Client, folder: Path) -> list[tuple[str, float, float, str]
                 f"  {name} beside {what} of {MEMBERS:,} members ({took:.0f} s): idle {1e3 * idle[name]:.0f} ms, then"
                 f" {1e3 * usual:.0f} ms, {1e3 * longest:.0f} ms at most, of {len(own)}"
             )
-            rows.append((f"{name} beside {what}: longest wait over an idle write", longest / idle[name], 50.0, "time"))
-    return rows
+            yield f"{name} beside {what}: longest wait over an idle write", longest / idle[name], 50.0, "time"
 
 
 def _waits(act: Callable[[], object], going: Callable[[], bool], times: int) -> list[float]:
