@@ -56,6 +56,17 @@ def test_opposite_angles_have_their_bolts_once():
     assert joint.collisions() == []
 
 
+@pytest.mark.parametrize(
+    ("sizes", "under"), [({}, (0, 0)), ({"leg_hole": "SSLT"}, (0, 1)), ({"web_hole": "SSLT"}, (0, 0))]
+)
+def test_bolts_of_both_sides_have_the_washers_of_the_outer_plies(sizes, under):
+    """Slots in the legs of one side only: a washer there, wherever nuts are; none for holes that other plies cover."""
+    one, two = stood(Axes(), **ANGLES), stood(opposite(WEB), sizes, **ANGLES)
+    (_, a), _ = Assembled(0, ("A", "B"), (one, two), ((0, 1),)).solids()
+    shared = [bolt for bolt in a.bolts if any(ply.startswith("B: ") for ply in bolt.plies)]
+    assert {tuple(int(w is not None) for w in bolt.washers) for bolt in shared} == {under}
+
+
 @pytest.mark.parametrize("sizes", [{"first_bolt": "4 in"}, {"pitch": "3-1/2 in"}])
 def test_bolts_that_do_not_meet_are_collisions(sizes):
     """An inch lower, or at another pitch, the bolts of either run into the angles of the other."""

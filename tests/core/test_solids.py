@@ -113,6 +113,61 @@ def test_the_plate_of_the_sheet_where_its_sizes_put_it():
     assert max(x for x, _, _ in corners(column)) == pytest.approx(0.0, abs=1e-9)
 
 
+F436, THICK = 5 / 32, 5 / 16  # in.: a hardened washer; a plate washer, or one for thick strong bolts
+WASHERS = [  # sizes, under the head (thickness, width, length in.), under the nut, ordered length in.
+    ({}, None, None, 1.75),
+    ({"hole": "SSLT"}, (F436, 1.46875, 0), None, 2.0),  # 0.63 + 0.156 + 1
+    ({"hole": "OVS", "tightening": "slip_a"}, (F436, 1.46875, 0), (F436, 1.46875, 0), 2.0),  # 0.63 + 0.3125 + 1
+    ({"web_hole": "SSLT"}, None, (F436, 1.46875, 0), 2.0),
+    ({"tightening": "pretensioned"}, None, (F436, 1.46875, 0), 2.0),
+    ({"hole": "LSLT"}, (THICK, 1.46875, 3.0), None, 2.0),  # over 1-7/8, the bolt at either end: 2 x 1.875 - 0.75
+    # A490 where A36 is among the plies: under head and nut; 0.63 + 0.3125 + 1.125 for 7/8 in.
+    (
+        {"bolt": "7/8 A490-N", "tightening": "pretensioned", "plate_grade": "A36"},
+        (F436, 1.75, 0),
+        (F436, 1.75, 0),
+        2.25,
+    ),
+    (
+        {"bolt": "7/8 A490-N", "tightening": "pretensioned", "plate_grade": "A572-50"},
+        None,
+        (F436, 1.75, 0),
+        2.0,
+    ),
+    # over 1 in. on a larger hole: 5/16 in. thick; 0.63 + 0.3125 + 0.156 + 1.5
+    (
+        {"bolt": "1-1/8 A490-N", "hole": "OVS", "tightening": "slip_a", "plate_grade": "A572-50"},
+        (THICK, 2.25, 0),
+        (F436, 2.25, 0),
+        2.75,
+    ),
+]
+
+
+@pytest.mark.parametrize(("sizes", "head", "nut", "long"), WASHERS)
+def test_washers_where_the_bolting_specification_asks_for_them(sizes, head, nut, long):
+    """Plate of 1/4 and a web of 0.380 in.; heads on the plate. By hand, RCSC section 6."""
+    made = of(FLANGE, sizes)
+    for bolt in made.bolts:
+        for washer, wanted in zip(bolt.washers, (head, nut), strict=True):
+            own = washer and tuple(x / INCH for x in (washer.thickness, washer.wide, washer.long))
+            assert own == (wanted and pytest.approx(wanted, abs=1e-6))
+        assert bolt.length / INCH == pytest.approx(long)
+    assert inside_one_another(made) == [] and faults(made) == []
+
+
+@pytest.mark.parametrize(("slots", "upright"), [("LSLT", False), ("LSLP", True)])
+def test_a_plate_washer_covers_its_slot(slots, upright):
+    """Wherever its bolt stands in it: half of the washer reaches from the bolt, at one end, to the other end of it."""
+    made = of(FLANGE, {"hole": slots, "tightening": "slip_a"})
+    for bolt, hole in zip(made.bolts, made.pieces[0].holes, strict=True):
+        washer = bolt.washers[0]
+        assert washer.upright is upright and washer.wide > hole.d
+        assert washer.long / 2 == pytest.approx(hole.long - bolt.bolt.d / 2)
+        box = bodies.fastened(bolt).bounding_box()
+        assert box[5 if upright else 3] - box[2 if upright else 0] == pytest.approx(washer.long)
+
+
 @pytest.mark.parametrize("column", ["HSS6.000X0.250", "HSS10X6X3/8"])
 @pytest.mark.parametrize("slope", ["0 deg", "12 deg"])
 @pytest.mark.parametrize("side", ["bolted", "welded"])

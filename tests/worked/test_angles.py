@@ -254,13 +254,16 @@ OPPOSED = {**GIRDER, "actions": [{"name": "A", "V": "9 kip", "V_opposed": "9 kip
 
 def test_a_stagger_makes_room_for_the_wrench():
     """A beam opposite closes the far side of a girder's web. At a gauge of 1-3/4, 1.4375 beside the leg: heads of 3/4
-    in. bolts stand 0.469 out, nuts and shanks 2 - 0.98 and a washer, 1.178: 0.26 is left there, in which no bolt goes
-    in (0.72). Half a pitch lower, 1.5 - 0.609 = 0.891 off: 0.928 there, and past the heads sqrt(0.969^2 + 0.891^2) =
-    1.316 of 1.25."""
+    in. bolts stand 0.469 out, nuts and shanks 2 - 0.98 = 1.02: 0.418 is left there, in which no bolt goes in (0.72)
+    (with the washers of pretension 2-1/4 - 0.98: 0.168). Half a pitch lower, 1.5 - 0.609 = 0.891 off: 0.928 there, and
+    past the heads sqrt(0.969^2 + 0.891^2) = 1.316 of 1.25."""
     tight = {"support_gauge": "1-3/4 in", "first_bolt": "4 in"}
     level = run(PAIR, tight | {"stagger": "none"}, **OPPOSED)["detailing"]["support_bolt_tightening"]
     lower = run(PAIR, tight | {"stagger": "half_pitch"}, **OPPOSED)["detailing"]["support_bolt_tightening"]
-    assert level["given"] == pytest.approx(0.26, abs=2e-3) and not level["ok"]
+    held = tight | {"stagger": "none", "tightening": "pretensioned", "beam_tightening": "pretensioned"}
+    washed = run(PAIR, held, **OPPOSED)["detailing"]["support_bolt_tightening"]
+    assert level["given"] == pytest.approx(0.4175, abs=2e-3) and not level["ok"]
+    assert washed["given"] == pytest.approx(0.1675, abs=2e-3) and not washed["ok"]
     assert lower["given"] == pytest.approx(np.hypot(0.96875, 1.5 - 0.8125 * 0.75), abs=1e-3) and lower["ok"]
     assert (
         run(PAIR, tight, **OPPOSED)["parameters"]["stagger"]["value"] == "half_pitch"
@@ -270,7 +273,7 @@ def test_a_stagger_makes_room_for_the_wrench():
 def test_a_pair_as_shops_build_it():
     """2-1/2 in. gauges, level, 3/4 in. bolts. On a column's flange the wrench goes behind it: 2.5 + 0.355/2 - 0.44/2 =
     2.4575 clear of its web. On the beam's side it would be 2.5 - 0.3125 less the heads' 0.469: 1.719, or less nuts and
-    shanks, 1-3/4 + 1/4 - 0.98 and a washer, past 1.25 in. no more."""
+    shanks, 1-3/4 + 1/4 - 0.98, past 1.25 in. no more."""
     usual = {"rows": 3, "beam_gauge": "2-1/4 in", "support_gauge": "2-1/2 in"}
     found = run(PAIR, usual)
     rule = found["detailing"]["support_bolt_tightening"]

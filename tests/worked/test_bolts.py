@@ -215,3 +215,13 @@ def test_threads_that_cannot_be_out_of_the_plane():
         and thin["given"] == pytest.approx(0.25, abs=1e-3)
     )
     assert "threads_excluded" not in run(FLANGE)["detailing"]
+
+
+@pytest.mark.parametrize("sizes", [{"tightening": "pretensioned"}, {"hole": "SSLT"}])
+def test_a_washer_moves_threads_into_the_ply(sizes):
+    """Under the head it takes what the bolt was longer than it had to be: 1.375 - 1 = 3/8 in. at least, the web has
+    0.38; in a web of 0.37, with a plate of 1/4, it is not."""
+    held = run(FLANGE, {"bolt": "3/4 A325-X"} | sizes)["detailing"]["threads_excluded"]
+    assert held["ok"] and held["limit"] == pytest.approx(0.375, abs=1e-3)
+    thin = run(FLANGE, {"bolt": "3/4 A325-X", "rows": 3} | sizes, supported={"section": "W14X53", "grade": "A992"})
+    assert not thin["detailing"]["threads_excluded"]["ok"]

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Connection, Parameter } from "../api/types";
+import { CollisionList } from "../parts/collision-list";
 import { ClearDialog, OverrideDialog } from "../parts/override-dialog";
-import { sentence } from "../words";
 
 const NAME = "collision";
 
@@ -23,14 +23,7 @@ export function Collisions({ job, data }: { job: string; data: Connection }) {
   } as unknown as Parameter;
   return (
     <section aria-label="Collisions" className="border-b border-line px-4 py-2">
-      <ul>
-        {data.collisions.map((c) => (
-          <li key={`${c.piece}${c.other}${c.its}`} className={c.fails ? "text-fail" : "text-[#8a5600]"}>
-            {c.fails ? "✕ " : c.stands ? "◆ let stand: " : "◆ "}
-            {sentence(c.words)}
-          </li>
-        ))}
-      </ul>
+      <CollisionList of={data.collisions} />
       {held ? (
         <ClearDialog job={job} override={held} />
       ) : (

@@ -4,8 +4,8 @@ import { useDebounce } from "use-debounce";
 import { useJointSolids } from "../api/queries";
 import type { Connection } from "../api/types";
 import { SCALE } from "../model/colours";
+import { CollisionList } from "../parts/collision-list";
 import { refused, Trouble, Waiting } from "../parts/empty";
-import { sentence } from "../words";
 import { type Body, bodiesOf, UNUSED } from "./bodies";
 import { Picked, type Trial } from "./picked";
 import { JointSpace, type Shown, type Turning } from "./space";
@@ -111,16 +111,11 @@ export function Joint3D({
           </div>
           {shown.colouring === "utilisation" && <Legend />}
           {joint.collisions.length > 0 && (
-            <ul className="max-h-28 overflow-y-auto border-t border-line bg-sheet px-3 py-1" aria-label="Collisions">
-              {joint.collisions.map((c) => (
-                <li
-                  key={`${c.connection}${c.piece}${c.other}${c.its}`}
-                  className={c.fails ? "text-fail" : "text-[#8a5600]"}
-                >
-                  {c.stands ? "◆ let stand" : "◆"} {c.connection}: {sentence(c.words)}
-                </li>
-              ))}
-            </ul>
+            <CollisionList
+              of={joint.collisions}
+              label="Collisions"
+              className="max-h-28 overflow-y-auto border-t border-line bg-sheet px-3 py-1"
+            />
           )}
         </div>
         {picked && (

@@ -19,8 +19,8 @@ HOLE_TYPES = ("STD", "SSLT", "SSLP", "OVS", "LSLT", "LSLP")
 class Bolt:
     """One bolt: diameter mm, strengths MPa (Table J3.2), pretension N (Table J3.1; 0 where not held), `tightening` the
     room from its centre that a wrench's socket needs, mm (Manual Part 7). It is `threaded` so far from its end (ASME
-    B18.2.6), and is longer than its grip by `beyond` at least, in quarter inches (bolting specification, Table
-    C-2.2)."""
+    B18.2.6), and is longer than its grip and washers by `beyond` at least, in quarter inches (bolting specification,
+    Table C-2.2). A hardened `washer` is so wide (ASTM F436) and counts as `washer_thickness` (5/32 in.)."""
 
     name: str
     d: float
@@ -34,6 +34,8 @@ class Bolt:
     tightening: float
     threaded: float
     beyond: float
+    washer: float
+    washer_thickness: float = 5 / 32 * INCH
     edition_from: str = ""
 
     @property
@@ -41,12 +43,13 @@ class Bolt:
         return math.pi * self.d**2 / 4
 
     def length(self, grip: float) -> float:
-        """As it is ordered for a `grip` of so much, mm."""
+        """As it is ordered for a `grip` of so much, washers among it, mm."""
         return math.ceil((grip + self.beyond) / (INCH / 4) - 1e-6) * INCH / 4
 
-    def excluded_from(self, grip: float) -> float:
-        """The least ply under the nut, mm, with which no thread of a bolt with this `grip` reaches the shear plane."""
-        return max(self.threaded - (self.length(grip) - grip), 0.0)
+    def excluded_from(self, grip: float, washers: bool = False) -> float:
+        """The least ply under the nut, mm, with which no thread of a bolt with this `grip` reaches the shear plane.
+        With `washers`, wherever they are, it stands out by what it must and no more."""
+        return max(self.threaded - (self.beyond if washers else self.length(grip) - grip), 0.0)
 
 
 @dataclass(frozen=True)
@@ -101,6 +104,7 @@ def bolt(name: str) -> Bolt:
         tightening=(float(row["socket"]) / 2 + 1 / 8) * INCH,
         threaded=float(row["threaded"]) * INCH,
         beyond=float(row["beyond"]) * INCH,
+        washer=float(row["washer"]) * INCH,
         edition_from="" if group["editions"] == "both" else group["editions"],
     )
 

@@ -21,6 +21,7 @@ from handrail.core.solids.bringing import PATHS, Leaving, leaves, shut_out
 from handrail.core.solids.collisions import Collision, collisions
 from handrail.core.solids.pieces import Fastener, Solids
 from handrail.core.solids.placed import placed
+from handrail.core.solids.washers import under
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes
 
@@ -205,7 +206,8 @@ def _merged(one: Solids, two: Solids, other: str) -> tuple[Solids, Solids]:
             left.remove(same)
             behind = tuple(f"{other}: {ply}" for ply in reversed(same.plies) if ply != SUPPORT)
             grip = dot(combined((1.0, same.axes.origin), (-1.0, bolt.axes.origin)), bolt.axes.z)
-            bolt = replace(bolt, grip=grip, plies=(*bolt.plies, *behind))
+            far = under(bolt, two.named(same.plies[0]), bolt.tightening != "snug")
+            bolt = replace(bolt, grip=grip, plies=(*bolt.plies, *behind), washers=(bolt.washers[0], far))
         bolts.append(bolt)
     return replace(one, bolts=tuple(bolts)), replace(two, bolts=tuple(left))
 

@@ -307,7 +307,9 @@ class BoltedPlies:
             if not self.apart:
                 yield at_most("max_gauge", "bolts", grid.gauge, most, wide)
         outer = [self.plies[0].t / self.planes] if self.planes > 1 else [p.t for p in self.plies]
-        yield from threads(code, "threads_excluded", self.bolt, sum(p.t for p in self.plies), outer, self.planes > 1)
+        washers = self.tightening != "snug" or any(p.hole.type != "STD" for p in self.plies)
+        grip = sum(p.t for p in self.plies)
+        yield from threads(code, "threads_excluded", self.bolt, grip, outer, self.planes > 1, washers)
         yield from self._holes(code)
 
     def _holes(self, code: Code) -> Iterator[DetailingRule]:
@@ -344,7 +346,9 @@ class BoltedPlies:
             )
 
 
-def threads(code: Code, name: str, bolt: Bolt, grip: float, outer: list[float], every: bool) -> Iterator[DetailingRule]:
+def threads(
+    code: Code, name: str, bolt: Bolt, grip: float, outer: list[float], every: bool, washers: bool
+) -> Iterator[DetailingRule]:
     """Threads that are counted as excluded are out of the shear planes: the ply under the nut is thick enough,
     whichever of `outer` it is; of `every` outer ply where each has a plane beside it."""
     if bolt.threads == "X":
@@ -352,7 +356,7 @@ def threads(code: Code, name: str, bolt: Bolt, grip: float, outer: list[float], 
             name,
             "bolts",
             min(outer) if every else max(outer),
-            bolt.excluded_from(grip),
+            bolt.excluded_from(grip, washers),
             code.clause("threads_excluded"),
         )
 

@@ -10,7 +10,21 @@ import numpy as np
 from manifold3d import CrossSection, FillRule, Manifold
 
 from handrail.core.solids.axes import Axes, Vector, combined, cross, dot, unit
-from handrail.core.solids.pieces import Bar, Bore, Cut, Fastener, Hole, Piece, Plate, Point, Rebar, Rod, Solids, Weld
+from handrail.core.solids.pieces import (
+    Bar,
+    Bore,
+    Cut,
+    Fastener,
+    Hole,
+    Piece,
+    Plate,
+    Point,
+    Rebar,
+    Rod,
+    Solids,
+    Washer,
+    Weld,
+)
 
 ROUND = 32  # sides of a circle
 FAR = 2e4  # mm, beyond all that is near a joint
@@ -34,11 +48,23 @@ def uncut(piece: Piece) -> Manifold:
 
 @lru_cache(maxsize=8192)
 def fastened(bolt: Fastener) -> Manifold:
-    """A bolt with its head and nut."""
-    d, grip = bolt.bolt.d, bolt.grip
-    head = Manifold.cylinder(HEAD * d, HEAD_WIDE * d, HEAD_WIDE * d, 6).translate((0, 0, -HEAD * d))
-    nut = Manifold.cylinder(NUT * d, NUT_WIDE * d, NUT_WIDE * d, 6).translate((0, 0, grip))
-    return placed_at(head + shank_of(d, max(bolt.length, grip + NUT * d)) + nut, bolt.axes)
+    """A bolt with its head, nut and washers."""
+    d, grip, (first, last) = bolt.bolt.d, bolt.grip, bolt.under
+    head = Manifold.cylinder(HEAD * d, HEAD_WIDE * d, HEAD_WIDE * d, 6).translate((0, 0, -HEAD * d - first))
+    nut = Manifold.cylinder(NUT * d, NUT_WIDE * d, NUT_WIDE * d, 6).translate((0, 0, grip + last))
+    long = max(bolt.length, first + grip + last + NUT * d)
+    whole = head + shank_of(d, long).translate((0, 0, -first)) + nut
+    for washer, low in zip(bolt.washers, (-first, grip), strict=True):
+        if washer:
+            whole += _washer(washer).translate((0, 0, low))
+    return placed_at(whole, bolt.axes)
+
+
+def _washer(washer: Washer) -> Manifold:
+    if not washer.long:
+        return shank_of(washer.wide, washer.thickness)
+    x, y = (washer.wide, washer.long) if washer.upright else (washer.long, washer.wide)
+    return Manifold.cube((x, y, washer.thickness)).translate((-x / 2, -y / 2, 0))
 
 
 @lru_cache(maxsize=8192)

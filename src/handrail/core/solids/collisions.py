@@ -149,10 +149,10 @@ def _corners(solid: Solid) -> Iterator[Vector]:
             yield end
             yield from (combined((1.0, end), (solid.size, leg)) for leg in solid.legs)
     elif isinstance(solid, Fastener):
-        r, d = bodies.HEAD_WIDE * solid.bolt.d, solid.bolt.d
-        yield from _prism(
-            solid.axes, [(-r, -r), (r, r)], -bodies.HEAD * d, max(solid.length, solid.grip + bodies.NUT * d)
-        )
+        d, (first, last) = solid.bolt.d, solid.under
+        r = max(bodies.HEAD_WIDE * d, *(max(w.wide, w.long) / 2 for w in solid.washers if w), 0.0)
+        high = max(solid.length - first, solid.grip + last + bodies.NUT * d)
+        yield from _prism(solid.axes, [(-r, -r), (r, r)], -bodies.HEAD * d - first, high)
     elif isinstance(solid, Rod):
         r = max(solid.d, solid.flats * 1.16) / 2
         yield from _prism(solid.axes, [(-r, -r), (r, r)], 0.0, solid.length)

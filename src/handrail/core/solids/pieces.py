@@ -92,10 +92,21 @@ class Bar:
     mass: float = 0.0  # kg/m
 
 
+@dataclass(frozen=True)
+class Washer:
+    """A round one of `wide` mm, or a plate `long` in the direction of its bolt's x, or of its y where it is
+    `upright`."""
+
+    thickness: float
+    wide: float
+    long: float = 0.0
+    upright: bool = False
+
+
 @dataclass(frozen=True, kw_only=True)
 class Fastener:
-    """A bolt with its head at the origin of its axes, its shank along their z through a `grip` of `plies` (by their
-    names, from the head on) to its nut."""
+    """A bolt: its plies begin at the origin of its axes, its shank goes along their z through a `grip` of `plies` (by
+    their names, from the head on) to its nut; `washers` lie under the head and under the nut."""
 
     name: str
     part: str
@@ -104,11 +115,19 @@ class Fastener:
     grip: float
     plies: tuple[str, ...]
     field: bool
+    tightening: str = "snug"
+    washers: tuple[Washer | None, Washer | None] = (None, None)
+
+    @property
+    def under(self) -> tuple[float, float]:
+        """How thick the washers under head and nut are, mm."""
+        head, nut = self.washers
+        return head.thickness if head else 0.0, nut.thickness if nut else 0.0
 
     @property
     def length(self) -> float:
         """As it is ordered, mm."""
-        return self.bolt.length(self.grip)
+        return self.bolt.length(self.grip + sum(self.under))
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from handrail.core.quantities.units import show
 from handrail.core.solids.collisions import Solid
-from handrail.core.solids.pieces import Bar, Fastener, Plate, Rebar, Rod, Weld
+from handrail.core.solids.pieces import Bar, Fastener, Plate, Rebar, Rod, Washer, Weld
 
 
 def said(solid: Solid | Rebar, system: str) -> str:
@@ -20,13 +22,24 @@ def said(solid: Solid | Rebar, system: str) -> str:
     if isinstance(solid, Bar):
         return _of(f"{solid.section}, {mm(solid.length)} long", solid.grade)
     if isinstance(solid, Fastener):
-        return f"{solid.bolt.name}, {mm(solid.length)} long, grip {mm(solid.grip)}, {_where(solid.field)}"
+        washers = "".join(
+            f", {_washer(washer, mm)} under its {end}"
+            for washer, end in zip(solid.washers, ("head", "nut"), strict=True)
+            if washer
+        )
+        return f"{solid.bolt.name}, {mm(solid.length)} long, grip {mm(solid.grip)}{washers}, {_where(solid.field)}"
     if isinstance(solid, Weld):
         kind = f"{mm(solid.size)} fillet" if solid.kind == "fillet" else f"{solid.kind} weld"
         return _of(f"{kind}, {mm(solid.length)} long, {_where(solid.field)}", solid.electrode)
     if isinstance(solid, Rod):
         return _of(f"rod {mm(solid.d)}, {mm(solid.length)} long", solid.grade)
     return f"bar {mm(solid.d)}"
+
+
+def _washer(washer: Washer, mm: Callable[[float], str]) -> str:
+    if washer.long:
+        return f"plate washer {mm(washer.thickness)} x {mm(washer.wide)} x {mm(washer.long)}"
+    return f"washer {mm(washer.thickness)}"
 
 
 def _where(field: bool) -> str:

@@ -17,6 +17,7 @@ from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import DetailingRule, LimitState
 from handrail.core.solids.pieces import Solids
+from handrail.core.solids.washers import washered
 from handrail.core.standards.figures import Bearing, Flow
 from handrail.core.standards.formulas import fits, formula, is_formula
 from handrail.core.standards.quantities import Quantities, counted
@@ -139,9 +140,9 @@ class Standard:
     sizes are found and changed; `brief` the sizes that a list shows and `summary` their text; `through` says whether
     its bolts go through the support, and so hold a connection across too; then `shared` are the sizes that both have
     alike, `opposite` gives what (situation, sizes) of one ask of the other in its situation, as many rows too, and
-    `aligned` what they ask where the other has rows of its own. `acted` gives the
-    actions with what the sizes ask of it besides, `dropped` says what of them that takes the place of. `solids` are
-    its pieces in place, in the joint's axes. `figures` shows how it works under each combination."""
+    `aligned` what they ask where the other has rows of its own. `acted` gives the actions with what the sizes ask of
+    it besides, `dropped` says what of them that takes the place of. `placed` are its pieces in place, in the joint's
+    axes, which `solids` completes. `figures` shows how it works under each combination."""
 
     name: str
     title: str
@@ -157,7 +158,7 @@ class Standard:
     changing: Changing
     brief: tuple[str, ...]
     summary: Callable[[Sizes, str], str]
-    solids: Callable[[Situation, Sizes], Solids] = lambda situation, sizes: Solids((), ())
+    placed: Callable[[Situation, Sizes], Solids] = lambda situation, sizes: Solids((), ())
     shared: tuple[str, ...] = ()
     through: Callable[[Sizes], bool] = lambda sizes: False
     opposite: Callable[[Situation, Sizes, Situation], dict[str, Value]] = lambda one, sizes, other: {}
@@ -167,6 +168,15 @@ class Standard:
         lambda situation, sizes, code, actions: [()] * len(actions.V)
     )
     figures: Callable[[Situation, Sizes, Code, Actions], Bearing | Flow] | None = None
+
+    def solids(self, situation: Situation, sizes: Sizes) -> Solids:
+        """Its pieces in place, in the joint's axes, its bolts with their washers."""
+        made = self.placed(situation, sizes)
+        if not made.bolts:
+            return made
+        usual = text(sizes, "tightening")
+        on_beam = text(sizes, "beam_tightening") if "beam_tightening" in sizes else usual
+        return washered(made, {bolt.part: usual for bolt in made.bolts} | {"bolts": on_beam})
 
     def quantities(self, situation: Situation, sizes: Sizes) -> Quantities:
         """What it is made of, counted from its solids; kept, as many connections of a building are alike."""

@@ -316,6 +316,7 @@ class FlangeSide:
             self.plates.t + s.tf + (self.plates.inside[1] if self.plates.inside else 0.0),
             outer,
             bool(self.plates.inside),
+            self.tightening != "snug" or self.hole.type != "STD",
         )
         yield at_least("flange_gage_spacing", "flange_bolts", self.gage, code.bolts.min_spacing(d), near)
         yield at_least("flange_beam_edge", "flange", self.beam_edge, least, edges)

@@ -145,7 +145,7 @@ def _declared(n: int, about: str) -> Standard:
         aligned=partial(judging.aligned, SHARED),
         acted=SHEAR_END.acted,
         dropped=SHEAR_END.dropped,
-        solids=lambda situation, sizes: solids(_layout(n, situation, sizes)),
+        placed=lambda situation, sizes: solids(_layout(n, situation, sizes)),
     )
 
 

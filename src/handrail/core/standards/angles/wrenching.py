@@ -6,14 +6,13 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from handrail.core.catalogue import angle, bolt
+from handrail.core.catalogue import angle, bolt, hole
 from handrail.core.joint.situation import Situation
 from handrail.core.parts.wrench import HEAD, NUT, socket_room, wrench_room
+from handrail.core.solids.washers import thickness
 from handrail.core.standards.shear_end.parameters import support_thickness
 from handrail.core.standards.shear_end.wrenching import sides
 from handrail.core.standards.sizes import Sizes, length, text
-
-WASHER = 4.0  # mm, under the nut
 
 
 def rooms(
@@ -28,15 +27,10 @@ def rooms(
     """(room, the side that it is on, what stands near there) of each line of bolts at `gauge` mm from the heel, `drop`
     below the beam's bolts: what the shop put in first, heads on the first line, nuts on the second; turned round at the
     beam opposite."""
-    t, tw, own, beams = (
-        angle(text(sizes, "angle")).wall,
-        situation.supported.section.tw,
-        bolt(text(sizes, "bolt")),
-        bolt(text(sizes, "beam_bolt")),
-    )
-    grip, held = (2 if lines == 2 else 1) * t + tw, text(sizes, "beam_side") == "bolted"
-    stands = {"heads": HEAD * beams.d, "nuts": beams.length(grip) - grip + WASHER} if held else {"the web": 0.0}
-    off = max(drop - NUT * beams.d, 0.0) if held else 0.0
+    t, tw, own = angle(text(sizes, "angle")).wall, situation.supported.section.tw, bolt(text(sizes, "bolt"))
+    held = text(sizes, "beam_side") == "bolted"
+    stands = _beams_bolts(sizes, lines, t, tw) if held else {"the web": 0.0}
+    off = max(drop - NUT * bolt(text(sizes, "beam_bolt")).d, 0.0) if held else 0.0
     past = {name: _past(gauge - t, out, off) for name, out in stands.items()}
     names = list(past) if lines == 2 or not held else ["heads"]
     through = (2 if situation.opposed else 1) * t + support_thickness(situation)
@@ -45,6 +39,16 @@ def rooms(
         near, far = sides(situation, gauge + tw / 2, past[name], past[other], above, below)
         room, side = wrench_room(near, far, own, through)
         yield room, side, name if side != "far" else other
+
+
+def _beams_bolts(sizes: Sizes, lines: int, t: float, tw: float) -> dict[str, float]:
+    """How far they stand out of the legs, or of a leg and the web, on the side of their heads and on the other."""
+    own, how = bolt(text(sizes, "beam_bolt")), text(sizes, "beam_tightening")
+    leg, last = (hole(text(sizes, name), own.d) for name in ("hole", "hole" if lines == 2 else "web_hole"))
+    head = thickness(own, max(leg.along, leg.across), how, False)
+    nut = thickness(own, max(last.along, last.across), how, how != "snug")
+    grip = lines * t + tw
+    return {"heads": head + HEAD * own.d, "nuts": own.length(head + grip + nut) - head - grip}
 
 
 def _past(clear: float, out: float, off: float) -> float:

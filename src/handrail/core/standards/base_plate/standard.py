@@ -402,7 +402,7 @@ BASE_PLATE = Standard(
     changing=Changing(moves=MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),
     summary=summary,
-    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
+    placed=lambda situation, sizes: solids(Layout(situation, sizes)),
     figures=figures,
     acted=acted,
     dropped=BASE.dropped,

@@ -157,7 +157,7 @@ COLUMN_FLANGE_SPLICE = Standard(
     changing=Changing(moves=WEB_MOVES + FLANGE_MOVES[:3], axes=axes, steps=_STEPS, advice=_ADVICE),
     brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "web_plates", "ends"),
     summary=summary,
-    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
+    placed=lambda situation, sizes: solids(Layout(situation, sizes)),
     figures=figures,
     acted=acted,
     dropped=COLUMN.dropped,

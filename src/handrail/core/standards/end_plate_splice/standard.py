@@ -129,7 +129,7 @@ COLUMN_END_PLATE_SPLICE = Standard(
     changing=Changing(moves=MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("plate_thickness", "plate_length", "plate_width", "bolt", "weld_size"),
     summary=summary,
-    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
+    placed=lambda situation, sizes: solids(Layout(situation, sizes)),
     acted=COLUMN.acted,
     dropped=COLUMN.dropped,
 )

@@ -215,7 +215,7 @@ def notes(
             any(n.endswith("hole") and str(s.value).startswith("LSL") for n, s in sizes.items()),
             "long slots in outer plies are covered by plate washers or a bar of"
             f" {held(5 / 16 * INCH, 'length')}"
-            f" ({situation.code.clause('tightening')}), which are not drawn",
+            f" ({situation.code.clause('tightening')})",
         ),
         (
             situation.opposed and not support.shared,

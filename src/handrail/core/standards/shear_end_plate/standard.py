@@ -96,5 +96,5 @@ SHEAR_END_PLATE = Standard(
     aligned=partial(judging.aligned, SHARED),
     acted=SHEAR_END.acted,
     dropped=SHEAR_END.dropped,
-    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
+    placed=lambda situation, sizes: solids(Layout(situation, sizes)),
 )

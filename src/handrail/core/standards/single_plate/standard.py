@@ -157,5 +157,5 @@ SINGLE_PLATE = Standard(
     summary=summary,
     acted=SHEAR_END.acted,
     dropped=SHEAR_END.dropped,
-    solids=lambda situation, sizes: solids(laid_out(Layout(situation, sizes))),
+    placed=lambda situation, sizes: solids(laid_out(Layout(situation, sizes))),
 )
