@@ -6,7 +6,7 @@ import math
 from collections import defaultdict
 
 import pytest
-from manifold3d import Manifold
+from manifold3d import CrossSection, FillRule, Manifold
 
 from handrail.core.solids.axes import Axes, X, Z, combined
 from handrail.core.solids.lines import Body, Run, seen
@@ -60,6 +60,14 @@ def test_a_cut_outlines_what_it_goes_through_and_takes_the_rest_away():
     assert ("tube", "hidden") not in found
     higher = lengths(seen([Body("tube", "tube", "member", tube), plate], Axes(), 100.0))
     assert higher["plate", "outline"] == 820 and ("plate", "cut") not in higher
+
+
+def test_a_line_under_the_seam_of_two_faces_is_hidden():
+    """A roof of two slopes hides the post below it, of which one line lies under the ridge: that is the ridge's."""
+    roof = Manifold.extrude(CrossSection([[(-50, 0), (50, 0), (0, 20)]], FillRule.Positive), 100).rotate((90, 0, 0))
+    post = Manifold.cube((30, 30, 10)).translate((0, -60, -40))
+    found = lengths(seen([Body("roof", "roof", "piece", roof), Body("post", "post", "piece", post)], Axes()))
+    assert found[("post", "hidden")] == 90 and ("post", "outline") not in found
 
 
 @pytest.mark.parametrize("turn", [0.0, 0.3, 2.0])

@@ -11,6 +11,9 @@ from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, shear
 from handrail.core.parts.fillet_pair import FilletPair
 from handrail.core.quantities.units import INCH, show
+from handrail.core.solids.axes import Axes, X, Z
+from handrail.core.solids.drawn import ALL, Seen
+from handrail.core.solids.pieces import Plate, Solids
 from handrail.core.standards.sizes import PIECE, Parameter, Sizes, Value, completed, length, text
 from handrail.core.standards.standard import Changing, Examined, Negligible, Standard, more_of
 
@@ -63,11 +66,17 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
     return [own, *weld.states(Under(code, "weld", tracing), code)]
 
 
-def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
+def placed(situation: Situation, sizes: Sizes) -> Solids:
     """The tab on the column's face."""
-    view = View("Elevation", 12.0)
-    view.box("plate", 0.0, 0.0, 3 * INCH, length(sizes, "plate_depth"))
-    return Scene([view])
+    deep, t = length(sizes, "plate_depth"), length(sizes, "plate_thickness")
+    outline = ((0.0, -deep), (3 * INCH, -deep), (3 * INCH, 0.0), (0.0, 0.0))
+    tab = Plate(name="plate", part="plate", axes=Axes((0.0, t / 2, 0.0), X, Z), outline=outline, thickness=t)
+    return Solids(members=(), pieces=(tab,))
+
+
+def drawn(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+    """From its side, lettered as high as it is asked for."""
+    return Scene([View("Elevation", letters or 12.0, Seen(solids, Axes(x=X, y=Z)).within(ALL))])
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
@@ -89,7 +98,8 @@ TOY_TAB = Standard(
     complete=complete,
     examine=examine,
     strengths=strengths,
-    draw=draw,
+    placed=placed,
+    drawn=drawn,
     negligible=lambda situation, sizes: LITTLE,
     changing=Changing(
         (more_of("plate_thickness", lambda shop: shop.fine), more_of("weld_size", lambda shop: shop.weld)), ladder

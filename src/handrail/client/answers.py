@@ -544,6 +544,7 @@ class Nameless(TypedDict):
 
 class Note(TypedDict):
     anchor: NotRequired[str]
+    around: NotRequired[bool]
     arrow_side: NotRequired[bool]
     field: NotRequired[bool]
     leader: list[tuple[float, float]]
@@ -950,6 +951,7 @@ class ShadowedRule(TypedDict):
 
 class Shape(TypedDict):
     closed: NotRequired[bool]
+    holes: NotRequired[list[list[tuple[float, float]]]]
     part: str
     points: list[tuple[float, float]]
     style: NotRequired[str]

@@ -78,19 +78,10 @@ function fit(view: View, width: number, height: number): Place {
   };
 }
 
-const PART_FILL: Record<string, string> = {
-  plate: "#e8c987",
-  angle: "#e8c987",
-  beam: "none",
-  support: "none",
-  bolts: "#ffffff",
-  "support bolts": "#ffffff",
-  anchors: "#ffffff",
-  weld: "none",
-};
-/** What the shop makes for the connection: it is tinted, also where it is cut. */
-const MADE = ["plate", "angle"];
 const DASH: Record<string, string> = { hidden: "5 3", centre: "10 3 2 3", break: "" };
+/** What the shop makes for the connection is tinted. */
+const made = (part: string) => /plate|angle|lug|filler/.test(part);
+const solid = (part: string) => /bolt|anchor/.test(part);
 
 function Drawn({
   shape,
@@ -103,21 +94,18 @@ function Drawn({
   active: boolean;
   onPart?: (part: string) => void;
 }) {
+  if ("points" in shape && (shape.style === "face" || shape.style === "hatch"))
+    return <Region {...{ shape, place, active, onPart }} />;
   const thin = shape.style === "centre" || shape.style === "hidden";
   const common = {
     stroke: active ? "#8f6411" : shape.style === "centre" ? "#a0aaa5" : "#1e2926",
-    strokeWidth: active ? 2 : thin ? 0.7 : 1.2,
+    strokeWidth: active ? 2 : thin ? 0.7 : shape.style === "cut" ? 1.6 : 1.2,
     strokeDasharray: DASH[shape.style],
     onClick: onPart && (() => onPart(shape.part)),
     style: onPart && { cursor: "pointer" },
   };
-  const tinted = MADE.includes(shape.part);
   const filled =
-    shape.style === "field"
-      ? "#1e2926"
-      : shape.style === "cut" && !tinted
-        ? "url(#hatch)"
-        : (PART_FILL[shape.part] ?? "none");
+    shape.style === "field" ? "#1e2926" : solid(shape.part) && shape.style === "outline" ? "#ffffff" : "none";
   if ("centre" in shape)
     return (
       <circle
@@ -132,9 +120,33 @@ function Drawn({
   if (shape.style === "break")
     return <polyline points={zigzag(shape.points, place)} fill="none" {...common} strokeWidth={0.8} />;
   return shape.closed ? (
-    <polygon points={path} fill={filled} fillOpacity={tinted ? 0.75 : 1} {...common} />
+    <polygon points={path} fill={filled} {...common} />
   ) : (
     <polyline points={path} fill="none" {...common} />
+  );
+}
+
+/** A surface that is seen, or what is cut: tinted where the shop makes it, hatched where it is cut. */
+function Region({
+  shape,
+  place,
+  active,
+  onPart,
+}: {
+  shape: Extract<Shape, { points: unknown }>;
+  place: Place;
+  active: boolean;
+  onPart?: (part: string) => void;
+}) {
+  const ring = (points: Point[]) => `M${points.map((p) => `${place.x(p[0])} ${place.y(p[1])}`).join("L")}Z`;
+  const path = [shape.points, ...shape.holes].map(ring).join("");
+  const picks = { onClick: onPart && (() => onPart(shape.part)), style: onPart && { cursor: "pointer" } };
+  const cut = shape.part.includes("weld") ? "#1e2926" : "url(#hatch)";
+  return (
+    <g fillRule="evenodd" stroke="none" {...picks}>
+      <path d={path} fill={made(shape.part) ? (active ? "#d9a94a" : "#f1dfb6") : "#ffffff"} />
+      {shape.style === "hatch" && <path d={path} fill={cut} />}
+    </g>
   );
 }
 
@@ -219,18 +231,25 @@ function Leader({ note, place, active, onPart }: Lettered & { note: Note }) {
   );
 }
 
-/** A fillet on both sides or on the arrow's, its size left of it, what it is made with below, a flag where it is made at the site. */
+/** A fillet on both sides or on the arrow's, its size left of it, what it is made with in the tail, a circle where it goes
+ * all around, a flag where it is made at the site. */
 function Weld({ note, x, y, letter }: { note: Note; x: number; y: number; letter: number }) {
   const start = note.anchor === "start" ? x : x - 4.8 * letter;
   const at = start + 3.2 * letter;
   const high = 0.85 * letter;
-  const flag = note.anchor === "start" ? start : x;
+  const way = note.anchor === "start" ? 1 : -1;
+  const flag = way > 0 ? start : x;
+  const tail = way > 0 ? start + 5.2 * letter : start - 0.4 * letter;
   const side = { x: at - 0.35 * letter, stroke: "none", textAnchor: "end" as const };
   const other = note.arrow_side ? "" : `M${at} ${y}V${y - high}L${at + high} ${y}`;
   return (
     <g strokeWidth={0.9} fill="none">
       <line x1={start - 0.4 * letter} y1={y} x2={start + 5.2 * letter} y2={y} />
       <path d={`${other}M${at} ${y}V${y + high}L${at + high} ${y}`} />
+      <path
+        d={`M${tail} ${y}l${way * 0.6 * letter} ${0.6 * letter}M${tail} ${y}l${way * 0.6 * letter} ${-0.6 * letter}`}
+      />
+      {note.around && <circle cx={flag} cy={y} r={0.4 * letter} />}
       {note.field && (
         <path
           d={`M${flag} ${y}v${-2.2 * letter}l${0.9 * letter} ${0.45 * letter}l${-0.9 * letter} ${0.45 * letter}`}
@@ -246,7 +265,7 @@ function Weld({ note, x, y, letter }: { note: Note; x: number; y: number; letter
         <text {...side} y={y + 0.95 * letter}>
           {note.weld}
         </text>
-        <text {...side} y={y + 2.0 * letter}>
+        <text x={tail + way * 0.8 * letter} y={y + 0.36 * letter} stroke="none" textAnchor={way > 0 ? "start" : "end"}>
           {note.text}
         </text>
       </g>

@@ -14,6 +14,12 @@ def lettering(system: str) -> tuple[Letter, str]:
     return (_inch, "") if system == "us" else (_millimetre, ", mm")
 
 
+def shopwise(letter: Letter, unit: str) -> Letter:
+    """Lengths that geometry makes, to the workshop's rounding: 1/16 in., 1 mm where titles say so."""
+    step = 1.0 if unit else INCH / 16
+    return lambda value: letter(round(value / step) * step)
+
+
 def _inch(value: float) -> str:
     text = inches(value / INCH)
     return f'{text}"' if text is not None else f'{value / INCH:.3f}"'

@@ -6,8 +6,8 @@ Lettering has a height in mm too, chosen so that a view fits its sheet: whoever 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import asdict, dataclass, field
-from typing import Any
+from dataclasses import asdict, dataclass, field, replace
+from typing import Any, TypeVar
 
 Point = tuple[float, float]
 Line = tuple[Point, Point]
@@ -19,15 +19,28 @@ GAP, OVER = (
 )  # between an object and an extension line, and of that beyond the dimension line; heights of a letter
 
 
+Points = TypeVar("Points", bound=tuple[Point, ...])
+
+
+def _flipped(points: Points) -> Points:
+    return tuple((-x, y) for x, y in points)  # type: ignore[return-value]
+
+
 @dataclass(frozen=True)
 class Shape:
-    """A closed or open run of points belonging to `part`; `style` is outline, hidden, cut, centre, break, or field
-    (done at the site)."""
+    """A closed or open run of points belonging to `part`; `style` is outline, hidden, cut, centre, break, field (done
+    at the site); or a region with no line of its own, which may have `holes`: face (a surface that is seen), hatch
+    (what is cut)."""
 
     part: str
     points: tuple[Point, ...]
     style: str = "outline"
     closed: bool = True
+    holes: tuple[tuple[Point, ...], ...] = ()
+
+    def mirrored(self) -> Shape:
+        """With x the other way."""
+        return replace(self, points=_flipped(self.points), holes=tuple(_flipped(hole) for hole in self.holes))
 
 
 @dataclass(frozen=True)
@@ -36,6 +49,10 @@ class Circle:
     centre: Point
     radius: float
     style: str = "outline"
+
+    def mirrored(self) -> Circle:
+        """With x the other way."""
+        return replace(self, centre=(-self.centre[0], self.centre[1]))
 
 
 @dataclass(frozen=True)
@@ -54,8 +71,8 @@ class Dimension:
 @dataclass(frozen=True)
 class Note:
     """Lettering with its leader from what it names; none where the leader has no points. `part` is a part, or a size of
-    one. A weld note carries its symbol's size, its text below the symbol, `arrow_side` where the fillet is on one side
-    only, and `field` with its flag."""
+    one. A weld note carries its symbol's size, its text in the tail, `arrow_side` where the fillet is on one side only,
+    `around` where it goes all around, and `field` with its flag."""
 
     leader: tuple[Point, ...]
     text: str
@@ -65,6 +82,7 @@ class Note:
     weld: str = ""
     arrow_side: bool = False
     field: bool = False
+    around: bool = False
 
 
 @dataclass
@@ -135,12 +153,36 @@ class View:
         weld: str = "",
         arrow_side: bool = False,
         field: bool = False,
+        around: bool = False,
     ) -> None:
         """Add lettering, with a leader from `at` where that is given."""
         t, way = self.lettering, 1 if anchor == "start" else -1
         foot = (place[0] - way * 0.4 * t, place[1] + 0.36 * t)
         leader = (at, (foot[0] - way * 0.7 * t, foot[1]), foot) if at is not None else ()
-        self.notes.append(Note(leader, text, place, anchor, part, weld, arrow_side, field))
+        self.notes.append(Note(leader, text, place, anchor, part, weld, arrow_side, field, around))
+
+    def mirrored(self) -> View:
+        """The same with x the other way; what is lettered is read as before."""
+        turn = {"start": "end", "end": "start", "middle": "middle"}
+        return View(
+            self.title,
+            self.lettering,
+            [s.mirrored() for s in self.shapes],
+            [
+                replace(
+                    d,
+                    line=_flipped(d.line),
+                    extensions=tuple(_flipped(e) for e in d.extensions),
+                    place=(-d.place[0], d.place[1]),
+                    anchor=turn[d.anchor],
+                )
+                for d in self.dimensions
+            ],
+            [
+                replace(n, leader=_flipped(n.leader), place=(-n.place[0], n.place[1]), anchor=turn[n.anchor])
+                for n in self.notes
+            ],
+        )
 
     def width(self, text: str) -> float:
         """Of a text, mm."""
@@ -152,9 +194,10 @@ class View:
         for d in self.dimensions:
             yield self._around(d.text, d.place, d.anchor)
         for n in self.notes:
-            if n.weld:  # the symbol with a size above and below, and the electrode under them
-                start = n.place[0] if n.anchor == "start" else n.place[0] - 4.8 * t
-                yield start, n.place[1] - 2.1 * t, start + 4.8 * t, n.place[1] + 1.5 * t
+            if n.weld:  # the symbol with a size above and below, and what stands in its tail
+                tail = 0.8 * t + self.width(n.text)
+                start = n.place[0] if n.anchor == "start" else n.place[0] - 4.8 * t - tail
+                yield start, n.place[1] - 0.8 * t, start + 5.2 * t + tail, n.place[1] + 1.5 * t
             else:
                 yield self._around(n.text, n.place, n.anchor)
 
@@ -179,10 +222,12 @@ def _corners(circle: Circle) -> tuple[Point, Point]:
     return (x - r, y - r), (x + r, y + r)
 
 
-def fitted(draw: Callable[[float], View], columns: float, rows: float) -> View:
-    """The view with letters of such a height, mm, that all of it just fits a sheet that is `columns` wide and `rows`
-    high, counted in heights of a letter. What a view takes grows with its letters in lines that bend now and then: a
-    few secants find the height."""
+def fitted(draw: Callable[[float], View], columns: float, rows: float, letters: float = 0.0) -> View:
+    """The view with `letters` so high, mm; where that is not said, of such a height that all of it just fits a sheet
+    that is `columns` wide and `rows` high, counted in heights of a letter. What a view takes grows with its letters in
+    lines that bend now and then: a few secants find the height."""
+    if letters:
+        return draw(letters)
 
     def wanted(t: float) -> tuple[View, float]:
         view = draw(t)

@@ -138,7 +138,7 @@ def shared_body(a: Manifold, b: Manifold) -> Manifold | None:
 def _plate(plate: Plate) -> Manifold:
     flat = CrossSection([list(plate.outline)], FillRule.Positive)
     for hole in plate.holes:
-        flat -= CrossSection([_round(hole)], FillRule.Positive)
+        flat -= CrossSection([round_of(hole)], FillRule.Positive)
     return placed_at(Manifold.extrude(flat, plate.thickness), plate.axes)
 
 
@@ -150,7 +150,7 @@ def _bar(bar: Bar) -> Manifold:
 
 
 def _drilled(bore: Bore) -> Manifold:
-    flat = CrossSection([_round(Hole(0.0, 0.0, bore.d, bore.long))], FillRule.Positive)
+    flat = CrossSection([round_of(Hole(0.0, 0.0, bore.d, bore.long))], FillRule.Positive)
     return placed_at(Manifold.extrude(flat, bore.deep), bore.axes)
 
 
@@ -158,7 +158,7 @@ def _extruded(outlines: tuple[tuple[Point, ...], ...], length: float) -> Manifol
     return Manifold.extrude(CrossSection([list(o) for o in outlines], FillRule.Positive), length)
 
 
-def _round(hole: Hole) -> list[Point]:
+def round_of(hole: Hole) -> list[Point]:
     """A hole's outline; a slot has two half circles."""
     half, r = max(hole.long - hole.d, 0.0) / 2, hole.d / 2 / math.cos(math.pi / ROUND)  # around the circle, not in it
     turns = [2 * math.pi * (k + 0.5) / ROUND for k in range(ROUND)]

@@ -12,6 +12,7 @@ import numpy as np
 import shapely
 from manifold3d import Manifold
 from shapely import LineString, MultiLineString, Polygon, STRtree, line_merge, unary_union
+from shapely import Point as Point2
 from shapely.geometry.base import BaseGeometry
 
 from handrail.core.solids.axes import Axes
@@ -22,6 +23,7 @@ FLAT = 1e-6  # of a unit normal along the view: a face on edge hides nothing
 HAIR = 0.02  # mm: what lies so near before a line is on it
 LEAST = 0.05  # mm that a line is long
 LINE = 1  # shapely's number of that type
+Spans = list[tuple[float, float]]  # shares of an edge
 
 
 @dataclass(frozen=True)
@@ -61,39 +63,96 @@ class Edge:
     b: tuple[float, float, float]
 
 
-def seen(bodies: Sequence[Body], axes: Axes, cut: float | None = None) -> list[Run]:
+class Sight:
     """Bodies along the z of `axes`, from its far end, x to the right and y up; what lies before a `cut` at that z is
     taken away, and what it goes through is outlined."""
-    there = [(body, _turned(body.solid, axes)) for body in bodies]
-    runs: list[Run] = []
-    if cut is not None:
-        for body, solid in there:
-            outlines = solid.slice(cut).to_polygons()
-            runs += [_run(body, "cut", [*map(tuple, o.tolist()), tuple(o[0].tolist())]) for o in outlines]
-        there = [(body, solid.trim_by_plane((0.0, 0.0, -1.0), -cut)) for body, solid in there]
-    there = [(body, solid) for body, solid in there if not solid.is_empty()]
-    facets = [facet for _, solid in there for facet in _facets(solid)]
-    edges = [(body, edge) for body, solid in there for edge in _edges(solid)]
-    shown: dict[Body, list[BaseGeometry]] = {body: [] for body, _ in there}
-    behind: dict[Body, list[BaseGeometry]] = {body: [] for body, _ in there}
-    for (body, edge), covered in zip(edges, _hidden([edge for _, edge in edges], facets), strict=True):
-        visible, hidden = _split(edge, covered)
-        shown[body] += visible
-        behind[body] += hidden
-    return [*runs, *_told(shown, behind, [LineString(run.points) for run in runs])]
+
+    def __init__(self, bodies: Sequence[Body], axes: Axes, cut: float | None = None) -> None:
+        there = [(body, _turned(body.solid, axes)) for body in bodies]
+        self.cuts = [] if cut is None else [(body, _sliced(solid, cut)) for body, solid in there]
+        if cut is not None:
+            there = [(body, solid.trim_by_plane((0.0, 0.0, -1.0), -cut)) for body, solid in there]
+        self._there = [(body, _faces(solid)) for body, solid in there if not solid.is_empty()]
+        self.faces = {body: list(_facets(faces)) for body, faces in self._there}
+        self._facets = [facet for some in self.faces.values() for facet in some]
+        self._tree = STRtree([facet.outline for facet in self._facets])
+
+    def runs(self) -> list[Run]:
+        """All lines."""
+        cut = [_run(body, "cut", ring) for body, regions in self.cuts for ring in _rings(regions)]
+        edges = [(body, edge) for body, faces in self._there for edge in _edges(faces)]
+        shown: dict[Body, list[BaseGeometry]] = {body: [] for body, _ in self._there}
+        behind: dict[Body, list[BaseGeometry]] = {body: [] for body, _ in self._there}
+        for (body, edge), covered in zip(edges, self._hidden([edge for _, edge in edges]), strict=True):
+            visible, hidden = _split(edge, covered)
+            shown[body] += visible
+            behind[body] += hidden
+        return [*cut, *_told(shown, behind, [LineString(run.points) for run in cut])]
+
+    def hides(self, x: float, y: float, z: float) -> bool:
+        """Whether something stands before a place."""
+        found = self._tree.query(shapely.points(x, y), predicate="intersects")
+        return any(a * x + b * y + c > z + HAIR for a, b, c in (self._facets[k].plane for k in found))
+
+    def faced(self, body: Body) -> list[Polygon]:
+        """What is seen of a body's faces."""
+        whole = unary_union([facet.outline for facet in self.faces.get(body, ())])
+        for other, facets in self.faces.items():
+            for facet in facets if other is not body else ():
+                both = whole.intersection(facet.outline)
+                if both.area > LEAST and self._before(facet, body, both.representative_point()):
+                    whole = whole.difference(facet.outline)
+        return [part for part in getattr(whole, "geoms", [whole]) if part.area > LEAST and isinstance(part, Polygon)]
+
+    def _before(self, facet: Facet, body: Body, at: Point2) -> bool:
+        """Whether a facet stands before all of a body there."""
+        heights = [_height(f, at) for f in self.faces[body] if f.outline.intersects(at)]
+        return bool(heights) and _height(facet, at) > max(heights) + HAIR
+
+    def _hidden(self, edges: Sequence[Edge]) -> list[Spans]:
+        return _hidden(edges, self._facets, self._tree)
+
+
+def seen(bodies: Sequence[Body], axes: Axes, cut: float | None = None) -> list[Run]:
+    """The lines of a view."""
+    return Sight(bodies, axes, cut).runs()
+
+
+def _sliced(solid: Manifold, cut: float) -> list[Polygon]:
+    """What a plane goes through."""
+    rings = [Polygon(ring) for ring in solid.slice(cut).to_polygons()]
+    whole = Polygon()
+    for ring in sorted(rings, key=lambda r: -r.area):  # what lies in another is a hole in it, or stands in one
+        whole = whole.symmetric_difference(ring)
+    return [part for part in getattr(whole, "geoms", [whole]) if part.area > LEAST]
+
+
+def _rings(regions: Sequence[Polygon]) -> Iterator[list[Point]]:
+    for region in regions:
+        yield from ([(x, y) for x, y in ring.coords] for ring in (region.exterior, *region.interiors))
+
+
+def _height(facet: Facet, at: Point2) -> float:
+    a, b, c = facet.plane
+    return a * at.x + b * at.y + c
 
 
 def _told(
     shown: dict[Body, list[BaseGeometry]], behind: dict[Body, list[BaseGeometry]], cut: Sequence[LineString]
 ) -> Iterator[Run]:
     """Each line once: a hidden one not under one that is seen, none along a cut."""
-    over = unary_union([*cut, *(line for some in shown.values() for line in some)]).buffer(HAIR)
-    edges = unary_union(list(cut)).buffer(HAIR) if cut else None
+    over = _wide([*cut, *(line for some in shown.values() for line in some)])
+    edges = _wide(cut) if cut else None
     for body, some in shown.items():
         lines = unary_union(some)
         yield from _runs(body, "outline", lines.difference(edges) if edges is not None else lines)
     for body, some in behind.items():
         yield from _runs(body, "hidden", unary_union(some).difference(over))
+
+
+def _wide(lines: Sequence[BaseGeometry]) -> BaseGeometry:
+    """All within a hair of lines."""
+    return unary_union(shapely.buffer(np.array(lines), HAIR, quad_segs=1, cap_style="square", join_style="mitre"))
 
 
 def _runs(body: Body, style: str, lines: BaseGeometry) -> Iterator[Run]:
@@ -141,9 +200,8 @@ def _faces(solid: Manifold) -> _Faces:
     return _Faces(corners, normals, edges, places)
 
 
-def _edges(solid: Manifold) -> Iterator[Edge]:
+def _edges(faces: _Faces) -> Iterator[Edge]:
     """Sharp ones, and those where a body turns away from the eye."""
-    faces = _faces(solid)
     for a, b, one, two in faces.edges:
         up, down = faces.normals[one], faces.normals[two]
         turns = (up[2] > FLAT) != (down[2] > FLAT) and (abs(up[2]) > FLAT or abs(down[2]) > FLAT)
@@ -153,9 +211,8 @@ def _edges(solid: Manifold) -> Iterator[Edge]:
                 yield Edge((float(p[0]), float(p[1]), float(p[2])), (float(q[0]), float(q[1]), float(q[2])))
 
 
-def _facets(solid: Manifold) -> Iterator[Facet]:
-    """Its faces towards the eye, those in one plane as one."""
-    faces = _faces(solid)
+def _facets(faces: _Faces) -> Iterator[Facet]:
+    """Those towards the eye, those in one plane as one."""
     planes: dict[tuple[float, ...], list[int]] = defaultdict(list)
     for k, (corners, normal) in enumerate(zip(faces.corners, faces.normals, strict=True)):
         if normal[2] > FLAT:
@@ -170,13 +227,13 @@ def _facets(solid: Manifold) -> Iterator[Facet]:
                 yield Facet(part, plane)
 
 
-def _hidden(edges: Sequence[Edge], facets: Sequence[Facet]) -> list[list[tuple[float, float]]]:
+def _hidden(edges: Sequence[Edge], facets: Sequence[Facet], tree: STRtree) -> list[Spans]:
     """Of each edge the shares of it over which some facet stands before it."""
-    found: list[list[tuple[float, float]]] = [[] for _ in edges]
+    found: list[Spans] = [[] for _ in edges]
     if not edges or not facets:
         return found
     lines, outlines = shapely.linestrings([[e.a[:2], e.b[:2]] for e in edges]), [f.outline for f in facets]
-    which, by = STRtree(outlines).query(lines, predicate="intersects")
+    which, by = tree.query(lines, predicate="intersects")
     planes, ends = np.array([f.plane for f in facets])[by], np.array([(e.a, e.b) for e in edges])[which]
     gaps = planes[:, None, 0] * ends[..., 0] + planes[:, None, 1] * ends[..., 1] + planes[:, None, 2] - ends[..., 2]
     before = gaps.max(axis=1) > HAIR
@@ -194,10 +251,38 @@ def _hidden(edges: Sequence[Edge], facets: Sequence[Facet]) -> list[list[tuple[f
     end = np.where(gaps[:, 1] <= HAIR, np.minimum(end, through), end)
     for k in np.nonzero(inside & (end > start))[0]:
         found[which[k]].append((float(start[k]), float(end[k])))
+    for edge, spans in _between(lines, which, middles, by, outlines, start, end, ~inside & (end > start)).items():
+        found[edge] += spans
     return found
 
 
-def _split(edge: Edge, covered: Sequence[tuple[float, float]]) -> tuple[list[LineString], list[LineString]]:
+def _between(
+    lines: np.ndarray,
+    which: np.ndarray,
+    middles: np.ndarray,
+    by: np.ndarray,
+    outlines: Sequence[Polygon],
+    start: np.ndarray,
+    end: np.ndarray,
+    along: np.ndarray,
+) -> dict[int, Spans]:
+    """Of edges that run along the borders of facets before them: the shares where one stands on either side."""
+    sides: dict[int, tuple[Spans, Spans]] = defaultdict(lambda: ([], []))
+    for k in np.nonzero(along)[0]:
+        (ax, ay), (bx, by_) = lines[which[k]].coords
+        size, x, y = math.hypot(bx - ax, by_ - ay), middles[k].x, middles[k].y
+        off = 3 * HAIR * (ay - by_) / size, 3 * HAIR * (bx - ax) / size
+        on_left = bool(shapely.contains_xy(outlines[by[k]], x + off[0], y + off[1]))
+        sides[int(which[k])][0 if on_left else 1].append((float(start[k]), float(end[k])))
+    return {k: _common(_united(left), _united(right)) for k, (left, right) in sides.items() if left and right}
+
+
+def _common(one: Spans, other: Spans) -> Spans:
+    both = [(max(a, c), min(b, d)) for a, b in one for c, d in other]
+    return [(a, b) for a, b in both if b > a]
+
+
+def _split(edge: Edge, covered: Spans) -> tuple[list[LineString], list[LineString]]:
     """(what of an edge is seen, what is hidden)."""
     shown, hidden, at = [], [], 0.0
     for start, end in _united(covered):
@@ -210,9 +295,9 @@ def _split(edge: Edge, covered: Sequence[tuple[float, float]]) -> tuple[list[Lin
     return [s for s in shown if s.length > LEAST], [h for h in hidden if h.length > LEAST]
 
 
-def _united(spans: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+def _united(spans: Spans) -> Spans:
     """Spans that overlap as one, in order."""
-    found: list[tuple[float, float]] = []
+    found: Spans = []
     for start, end in sorted(spans):
         if found and start <= found[-1][1] + 1e-9:
             found[-1] = found[-1][0], max(found[-1][1], end)

@@ -35,7 +35,7 @@ def washered(solids: Solids, tightening: Mapping[str, str]) -> Solids:
 
 def under(bolt: Fastener, ply: Piece, hardened: bool) -> Washer | None:
     """The washer on an outer ply."""
-    wide, long, along = _hole(bolt, ply)
+    wide, long, along = hole_at(bolt, ply)
     thick = thickness(bolt.bolt, max(wide, long), bolt.tightening, hardened)
     if not thick:
         return None
@@ -58,7 +58,7 @@ def _long(bolt: Bolt, opening: float) -> bool:
     return opening > hole("SSLT", bolt.d).across + HAIR
 
 
-def _hole(bolt: Fastener, ply: Piece) -> tuple[float, float, tuple[float, float, float]]:
+def hole_at(bolt: Fastener, ply: Piece) -> tuple[float, float, tuple[float, float, float]]:
     """(width, length or nothing, direction of its length) of a bolt's hole in a ply; no hole has nothing."""
     if isinstance(ply, Plate):
         x, y, _ = ply.axes.seen(bolt.axes.origin)

@@ -153,7 +153,7 @@ class Standard:
     complete: Callable[[Situation, Sizes], Sizes]
     examine: Callable[[Situation, Sizes, Code], Examined]
     strengths: Callable[[Situation, Sizes, Code, bool], list[LimitState]]
-    draw: Callable[..., Scene]  # (situation, sizes, system of units)
+    drawn: Callable[..., Scene]  # (situation, sizes, solids, system of units, height of letters)
     negligible: Callable[[Situation, Sizes], dict[str, Negligible]]
     changing: Changing
     brief: tuple[str, ...]
@@ -177,6 +177,11 @@ class Standard:
         usual = text(sizes, "tightening")
         on_beam = text(sizes, "beam_tightening") if "beam_tightening" in sizes else usual
         return washered(made, {bolt.part: usual for bolt in made.bolts} | {"bolts": on_beam})
+
+    def draw(self, situation: Situation, sizes: Sizes, system: str = "us", letters: float = 0.0) -> Scene:
+        """Its views, cut from its solids: lettered in inches, or mm where `system` is si, `letters` mm high; 0 is as
+        high as the room of each view allows."""
+        return self.drawn(situation, sizes, self.solids(situation, sizes), system, letters)
 
     def quantities(self, situation: Situation, sizes: Sizes) -> Quantities:
         """What it is made of, counted from its solids; kept, as many connections of a building are alike."""

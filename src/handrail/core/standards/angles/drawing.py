@@ -4,24 +4,23 @@ them."""
 from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter
-from handrail.core.drawing.scene import Circle, Scene, Shape, View
+from handrail.core.drawing.scene import Scene, View
 from handrail.core.joint.situation import Situation
+from handrail.core.solids.drawn import ALL, Seen
+from handrail.core.solids.pieces import Solids
 from handrail.core.standards.angles.layout import Angles
 from handrail.core.standards.angles.parameters import drop
-from handrail.core.standards.shear_end.drawing import beam_section, bolt_in_side_view
 from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words
-from handrail.core.standards.shear_end.plan import Plan, plan
 from handrail.core.standards.shear_end.sheet import sheet
 from handrail.core.standards.sizes import Sizes
 
 
-def draw(n: int, situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
-    """Elevation, plan, and the angles seen along the beam; x from the support's face, y up from the beam's top of
-    steel, mm."""
-    return sheet(Angles(situation, sizes, n), _drawn, _plan, _section, system)
+def draw(n: int, situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+    """Elevation, plan, and the angles seen along the beam."""
+    return sheet(Angles(situation, sizes, n), solids, _drawn, _section, system, letters)
 
 
-def _drawn(layout: Angles, letter: Letter) -> Drawn:
+def _drawn(layout: Angles, letter: Letter, unit: str) -> Drawn:
     """What the elevation shows of it."""
     leg, gap, gauge, foot = layout.beam_leg, layout.of("gap"), layout.of("beam_gauge"), -layout.top - layout.depth
     lengths = [[(gauge, leg, "", "right", "")], [(0.0, gauge, "beam_gauge", "left", "")]]
@@ -76,30 +75,13 @@ def _drawn(layout: Angles, letter: Letter) -> Drawn:
         width=leg,
         top=layout.top,
         depth=layout.depth,
-        parts=lambda view, right: _angle(view, layout),
         lengths=lengths,
         words=words,
+        plan=((0.85 * leg, layout.tw / 2 + layout.t), f"{'2' if layout.n == 2 else ''}{layout.angle.name}", "angle"),
+        section=leg + 1.0,
         weld=weld,
         bolted=layout.on_beam or layout.bolted_to_support,
     )
-
-
-def _angle(view: View, layout: Angles) -> None:
-    leg, y0, y1 = layout.beam_leg, -layout.top, -layout.top - layout.depth
-    view.box("angle", 0.0, y0, leg, y1)
-    view.line("angle", (layout.t, y0), (layout.t, y1))
-    rows = [-layout.of("first_bolt") - k * layout.of("pitch") for k in range(layout.beam_grid.rows)]
-    if layout.on_beam:
-        x, half = layout.of("beam_gauge"), layout.beam_bolt.d * 0.9
-        for y in rows:
-            view.shapes.append(Circle("bolts", (x, y), layout.beam_bolt.d / 2))
-            view.line("bolts", (x - half, y), (x + half, y), style="centre")
-        view.line("bolts", (x, y0 + 12), (x, y1 - 12), style="centre")
-    if layout.bolted_to_support:
-        for y in rows:
-            bolt_in_side_view(
-                view, layout.bolt.d, -layout.support_thickness, layout.t, y - drop(layout.sizes), "support bolts"
-            )
 
 
 def _bolts(layout: Angles, n: int, bolt: str, one: str, other: str, on: str, to: str) -> str:
@@ -112,66 +94,11 @@ def _words(layout: Angles, letter: Letter) -> str:
     return f"{'2' if layout.n == 2 else ''}{layout.angle.name} x {letter(layout.depth)} {layout.grade.name}"
 
 
-def _sides(layout: Angles) -> tuple[int, ...]:
-    """The far side first; one angle stands there."""
-    return (1, -1) if layout.n == 2 else (1,)
-
-
-def _plan(layout: Angles, letter: Letter, unit: str, t: float) -> View:
-    """From above, cut through the bolts."""
-    drawn = plan(layout, layout.beam_leg, t, unit)
-    for side in _sides(layout):
-        _ell(drawn, layout, side)
-    web, n = layout.tw / 2, layout.n
-    if layout.on_beam:
-        drawn.bolt_across(
-            layout.beam_bolt.d, layout.of("beam_gauge"), -web - (layout.t if n == 2 else 0.0), web + layout.t
-        )
-    for side in _sides(layout) if layout.bolted_to_support else ():
-        drawn.bolt_along(
-            layout.bolt.d,
-            side * (web + layout.of("support_gauge")),
-            -layout.support_thickness,
-            layout.t,
-            "support bolts",
-        )
-    name = f"{'2' if n == 2 else ''}{layout.angle.name}"
-    drawn.words(letter, name, (layout.beam_leg * 0.85, web + layout.t), "angle")
-    return drawn.view
-
-
-def _ell(drawn: Plan, layout: Angles, side: int) -> None:
-    """An angle, its heel at the support's face beside the web, with its fillets."""
-    web, t, out, leg = layout.tw / 2, layout.t, layout.support_leg, layout.beam_leg
-    corners = [(0.0, web), (leg, web), (leg, web + t), (t, web + t), (t, web + out), (0.0, web + out)]
-    drawn.view.shapes.append(Shape("angle", tuple(drawn.at(u, side * v) for u, v in corners), "cut"))
-    welds = []
-    if not layout.bolted_to_support:
-        w = layout.of("support_weld")
-        welds.append([(0.0, web + out), (w, web + out), (0.0, web + out + w)])
-    if not layout.on_beam:
-        w = layout.of("beam_weld")
-        welds.append([(leg, web), (leg + w, web), (leg, web + w)])
-    for weld in welds:
-        drawn.view.shapes.append(Shape("weld", tuple(drawn.at(u, side * v) for u, v in weld), "cut"))
-
-
-def _section(layout: Angles, letter: Letter, unit: str, t: float) -> View:
+def _section(layout: Angles, seen: Seen, letter: Letter, unit: str, t: float) -> View:
     """Looking along the beam at the legs on the support."""
-    view = View(f"{'Angles' if layout.n == 2 else 'Angle'} seen along the beam{unit}", t)
-    beam_section(view, layout.approach)
+    view = View(f"{'Angles' if layout.n == 2 else 'Angle'} seen along the beam{unit}", t, seen.within(ALL))
     web, out, top, foot = layout.tw / 2, layout.support_leg, -layout.top, -layout.top - layout.depth
     first, gauge = -layout.of("first_bolt") - drop(layout.sizes), layout.of("support_gauge")
-    for side in _sides(layout):
-        view.box("angle", side * web, top, side * (web + out), foot)
-        view.line("angle", (side * (web + layout.t), top), (side * (web + layout.t), foot), style="hidden")
-        if layout.bolted_to_support:
-            x = side * (web + gauge)
-            for row in range(layout.support_grid.rows):
-                view.shapes.append(
-                    Circle("support bolts", (x, first - row * layout.of("pitch")), layout.bolt.d / 2, "field")
-                )
-            view.line("support bolts", (x, top + 10), (x, foot - 10), style="centre")
     low, d = foot - 10, layout.situation.supported.section.d
     y = -d - 1.8 * t
     if layout.bolted_to_support:

@@ -134,7 +134,7 @@ def _declared(n: int, about: str) -> Standard:
         complete=complete if n == 2 else complete_one,
         examine=partial(_examine, n),
         strengths=partial(_strengths, n),
-        draw=partial(draw, n),
+        drawn=partial(draw, n),
         negligible=judging.negligible,
         changing=Changing(MOVES, ladder),
         brief=("rows", "bolt", "angle", "angle_length"),

@@ -4,13 +4,17 @@ of it."""
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from functools import partial
 
 from handrail.core.catalogue import Section
 from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Circle, Scene, Shape, View, fitted
+from handrail.core.drawing.scene import Scene, Shape, View, fitted
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
+from handrail.core.solids.axes import Axes, X, Y, Z
+from handrail.core.solids.drawn import Seen
+from handrail.core.solids.pieces import Solids
 from handrail.core.standards.base_plate.breakout import breakout
 from handrail.core.standards.base_plate.elevation import ACROSS, ALONG, drawn_to, elevation
 from handrail.core.standards.base_plate.ground import foundation
@@ -18,94 +22,58 @@ from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.sizes import Sizes
 
 PLAN, ELEVATION, BREAKOUT = (54.0, 43.0), (54.0, 43.0), (54.0, 43.0)  # the sheets, in heights of a letter
+CLEAR = 1.0  # mm from the rods' ends to the cut above them
 APART = 2.4  # heights of a letter between the column's name and the weld's
 
 
-def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
+def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
     """Plan, elevations along and across, breakout; x along the column's depth, y across it (plan), or either with the
     height over the concrete (elevations), mm.
 
-    Lettered in inches, or in mm where `system` is si (then the titles say so). Nothing is drawn without a foundation.
+    Lettered in inches, or in mm where `system` is si (then the titles say so), `letters` mm high. Nothing is drawn
+    without a foundation.
     """
     if foundation(situation, sizes) is None:
         return Scene([])
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
-    views = (
-        (_plan, PLAN),
-        (partial(elevation, axis=ALONG), ELEVATION),
-        (partial(elevation, axis=ACROSS), ELEVATION),
-        (breakout, BREAKOUT),
+    above = Seen(
+        replace(solids, bars=()),
+        Axes(),
+        max(rod.axes.origin[2] for rod in solids.rods) + CLEAR if solids.rods else None,
     )
-    return Scene([fitted(partial(of, layout, letter, unit), *sheet) for of, sheet in views])
+    along, across = Seen(solids, Axes(x=X, y=Z)), Seen(solids, Axes(x=Y, y=Z))
+    views = (
+        (partial(_plan, layout, above, letter, unit), PLAN),
+        (partial(elevation, layout, along, letter, unit, axis=ALONG), ELEVATION),
+        (partial(elevation, layout, across, letter, unit, axis=ACROSS), ELEVATION),
+        (partial(breakout, layout, letter, unit), BREAKOUT),
+    )
+    return Scene([fitted(of, *sheet, letters) for of, sheet in views])
 
 
-def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
-    """From above."""
-    view = View(f"Plan{unit}", t)
+def _plan(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> View:
+    """From above, the column cut over its rods."""
     half, wide = layout.footprint.length / 2, layout.footprint.width / 2
-    _concrete_in_plan(view, layout, half + 2 * INCH, wide + 2 * INCH)
-    view.box("plate", -half, -wide, half, wide)
-    _column(view, layout)
-    _rods_in_plan(view, layout)
+    along, across = layout.edges
+    (x0, x1), (y0, y1) = drawn_to(along, half + 2 * INCH), drawn_to(across, wide + 2 * INCH)
+    view = View(f"Plan{unit}", t, seen.within((-x0, -y0, x1, y1)))
+    _names(view, layout)
     _lengths(view, layout, letter)
     _widths(view, layout, letter)
     _notes(view, layout, letter)
     return view
 
 
-def _concrete_in_plan(view: View, layout: Layout, half: float, wide: float) -> None:
-    """Its near edges; one that is farther than the drawing goes is broken off."""
-    along, across = layout.edges
-    (x0, x1), (y0, y1) = drawn_to(along, half), drawn_to(across, wide)
-    corners = {
-        "left": ((-x0, -y0), (-x0, y1)),
-        "right": ((x1, -y0), (x1, y1)),
-        "low": ((-x0, -y0), (x1, -y0)),
-        "high": ((-x0, y1), (x1, y1)),
-    }
-    given = {"left": along[0] == x0, "right": along[1] == x1, "low": across[0] == y0, "high": across[1] == y1}
-    for side, line in corners.items():
-        view.line("concrete", *line, style="outline" if given[side] else "break")
-
-
-def _column(view: View, layout: Layout) -> None:
-    """The column cut through."""
-    s, (cx, cy) = layout.situation.supported.section, layout.column
-    if s.round:
-        view.shapes.append(Circle("column", (cx, cy), s.d / 2, "cut"))
-        view.shapes.append(Circle("column", (cx, cy), s.d / 2 - s.wall, "cut"))
-    elif s.hollow:
-        for x, y in ((s.d / 2, s.bf / 2), (s.d / 2 - s.wall, s.bf / 2 - s.wall)):
-            view.box("column", cx - x, cy - y, cx + x, cy + y, "cut")
-    else:
-        x, b, w, tf = s.d / 2, s.bf / 2, s.tw / 2, s.tf
-        half = [(x, -b), (x, b), (x - tf, b), (x - tf, w)]
-        mirrored = [(-px, py) for px, py in reversed(half)]
-        below = [(-px, -py) for px, py in half]  # round the outline
-        points = [*half, *mirrored, *below[2:], *[(px, -py) for px, py in reversed(half)][:2]]
-        view.shapes.append(Shape("column", tuple((cx + px, cy + py) for px, py in points), "cut"))
-
-
-def _rods_in_plan(view: View, layout: Layout) -> None:
-    """Each rod, its washer and its name: beside the plate for the outermost rows, on the side of the plate's middle for
-    others."""
-    side, d, t = layout.of("washer") / 2, layout.rod.d, view.lettering
+def _names(view: View, layout: Layout) -> None:
+    """Of each rod: beside the plate for the outermost rows, on the side of the plate's middle for others."""
+    side, t = layout.of("washer") / 2, view.lettering
     half, far = layout.footprint.length / 2, max((abs(x) for x, _ in layout.placed.points), default=0.0)
     for (x, y), name in zip(layout.placed.points, layout.placed.names, strict=True):
-        view.box("anchors", x - side, y - side, x + side, y + side)
-        view.shapes.append(Circle("anchors", (x, y), d / 2))
-        for line in (((x - 0.8 * d, y), (x + 0.8 * d, y)), ((x, y - 0.8 * d), (x, y + 0.8 * d))):
-            view.line("anchors", *line, style="centre")
         if abs(x) > far - 1.0:
             way = 1 if x > 0 else -1
-            view.note(
-                None,
-                (way * (half + 0.5 * t), y - 1.1 * t if y > 1 else y + 0.3 * t),
-                name,
-                "anchors",
-                "start" if way > 0 else "end",
-            )
+            place = (way * (half + 0.5 * t), y - 1.1 * t if y > 1 else y + 0.3 * t)
+            view.note(None, place, name, "anchors", "start" if way > 0 else "end")
         else:
             view.note(None, (x, y - side - 1.1 * t if y > -1 else y + side + 0.4 * t), name, "anchors", "middle")
 
@@ -191,6 +159,9 @@ def _notes(view: View, layout: Layout, letter: Letter) -> None:
         "weld",
         "end",
         letter(layout.of("weld_size")),
+        arrow_side=True,
+        field=layout.choice("weld_at") == "site",
+        around=True,
     )
 
 

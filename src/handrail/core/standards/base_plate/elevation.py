@@ -3,12 +3,12 @@ across."""
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 from handrail.core.drawing.lettering import Letter
-from handrail.core.drawing.scene import Circle, Shape, View
+from handrail.core.drawing.scene import Shape, View
 from handrail.core.quantities.units import INCH
+from handrail.core.solids.drawn import Seen
 from handrail.core.standards.base_plate.layout import Layout
 
 ALONG, ACROSS = 0, 1
@@ -62,110 +62,28 @@ class Side:
         return (rod.d if self.layout.installed else rod.flats) / 2
 
 
-def elevation(layout: Layout, letter: Letter, unit: str, t: float, axis: int) -> View:
+def elevation(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float, axis: int) -> View:
     """Seen across `axis`; the top of the concrete at y = 0."""
     side, f = Side(layout, axis), layout.foundation
-    view = View(f"Elevation {('along', 'across')[axis]}{unit}", t)
-    grout, tp, half = layout.of("grout"), layout.of("plate_thickness"), side.half
-    deep = min(
-        f.thickness,
-        max(layout.of("embedment") + layout.rod.d, layout.pull_bars.bottom if layout.pull_bars else 0.0) + 6 * INCH,
-    )
+    top = layout.of("grout") + layout.of("plate_thickness")
+    deepest = max(layout.of("embedment") + layout.rod.d, layout.pull_bars.bottom if layout.pull_bars else 0.0)
+    deep = min(f.thickness, deepest + 6 * INCH)
     x0, x1 = side.ends
-    view.line("concrete", (-x0, 0), (x1, 0))
-    for x, edge in ((-x0, side.edges[0]), (x1, side.edges[1])):
-        view.line("concrete", (x, -deep), (x, 0), style="outline" if abs(x) == edge else "break")
-    view.line("concrete", (-x0, -deep), (x1, -deep), style="outline" if deep == f.thickness else "break")
-    if grout:
-        view.shapes.append(
-            Shape("grout", ((-half - grout, 0), (-half, grout), (half, grout), (half + grout, 0)), closed=False)
-        )
-    view.box("plate", -half, grout, half, grout + tp, "cut")
-    _column_up(view, side, grout + tp)
-    _rods_down(view, side, grout + tp)
-    if layout.path == "lug":
-        _lug(view, side)
-    _bars(view, side)
-    _levels(view, side, letter, grout + tp, deep)
+    high = top + 0.8 * layout.situation.supported.section.d
+    view = View(f"Elevation {('along', 'across')[axis]}{unit}", t, seen.within((-x0, -deep, x1, high)))
+    _cones(view, side)
+    _levels(view, side, letter, top, deep)
     return view
 
 
-def _column_up(view: View, side: Side, top: float) -> None:
-    """Its outline broken off above, flanges or walls along, the web's edge across."""
-    s, x = side.layout.situation.supported.section, side.column
-    high = top + 0.8 * s.d
-    for way in (-1, 1):
-        outer = side.middle + way * x
-        view.line("column", (outer, top), (outer, high))
-        if side.axis == ALONG or s.hollow:
-            inner = side.middle + way * (x - (s.wall if s.hollow else s.tf))
-            view.line("column", (inner, top), (inner, high), style="hidden" if s.hollow else "outline")
-        else:
-            web = side.middle + way * s.tw / 2
-            view.line("column", (web, top), (web, high), style="hidden")
-    view.line("column", (side.middle - x - 15, high), (side.middle + x + 15, high), style="break")
-
-
-def _rods_down(view: View, side: Side, top: float) -> None:
-    """Rods, nuts, washers, heads; and how their cones break out, no farther than the concrete goes."""
-    layout = side.layout
-    rod, hef, xs = layout.rod, layout.of("embedment"), side.rods
-    washer, thick = layout.of("washer") / 2, layout.rod.washer_thickness or 6.0
-    for x in xs:
-        r, nut = rod.d / 2, rod.flats / 2
-        view.box("anchors", x - washer, top, x + washer, top + thick)
-        view.box("anchors", x - nut, top + thick, x + nut, top + thick + rod.d)
-        high, nuts = top + thick + rod.d, layout.choice("nuts")
-        if nuts == "lock":
-            view.box("anchors", x - nut, high, x + nut, high + 0.6 * rod.d)
-            high += 0.6 * rod.d
-        view.line("anchors", (x - r, high), (x - r, high + 0.6 * rod.d), (x + r, high + 0.6 * rod.d), (x + r, high))
-        if nuts == "levelling":
-            under = layout.of("grout")
-            view.box("anchors", x - nut, under - rod.d, x + nut, under)
-        for line in (x - r, x + r):
-            view.line("anchors", (line, 0), (line, -hef), style="hidden")
-        if layout.installed:
-            view.line("anchors", (x - r, -hef), (x + r, -hef), style="hidden")
-        else:
-            view.box("anchors", x - nut, -hef - rod.d, x + nut, -hef)
+def _cones(view: View, side: Side) -> None:
+    """How the outer rods' cones break out, no farther than the concrete goes."""
+    hef, xs = side.layout.of("embedment"), side.rods
     for x, way, edge in ((xs[0], -1, side.edges[0]), (xs[-1], 1, side.edges[1])):
         far = min(CONE * hef, max(edge - way * x, 0.0), side.ends[way > 0] - way * x)
         if far > side.head:
-            view.line(
-                "breakout",
-                (x + way * side.head, -hef),
-                (x + way * far, -hef * (1 - far / (CONE * hef))),
-                style="hidden",
-            )
-
-
-def _bars(view: View, side: Side) -> None:
-    """Bars beside the rods: upright ones with their hooks, legs from the side or cut."""
-    layout, axis = side.layout, side.axis
-    if upright := layout.pull_bars:
-        ends = upright.steel.ends
-        for x in sorted({round(p[axis], 3) for p in upright.places}):
-            hook = min(6 * upright.steel.bars.d, 100.0) * (1 if x < 0 else -1)
-            run = [(x, -upright.top), (x, -upright.bottom)]
-            run = [(x + hook, -upright.top), *run] if ends != "straight" else run
-            view.line("bars", *([*run, (x + hook, -upright.bottom)] if ends == "hooked" else run), style="hidden")
-    if level := layout.shear_bars:
-        for at, depth in level.legs[1 - axis]:
-            view.shapes.append(Circle("bars", (at, -depth), level.steel[0].bars.d / 2, "field"))
-        for way, edge in ((-1, side.edges[0]), (1, side.edges[1])):
-            if math.isfinite(edge):
-                begins = way * (edge - level.begins(2 * axis + (way > 0)))
-                for depth in sorted({z for _, z in level.legs[axis]}):
-                    view.line("bars", (begins, -depth), (begins - way * level.length, -depth), style="hidden")
-
-
-def _lug(view: View, side: Side) -> None:
-    lug = side.layout.lug
-    half, at = lug.t / 2 if side.axis in lug.ways else lug.width / 2, side.middle
-    if len(lug.ways) > 1:  # the other of two crossed plates behind
-        view.box("lug", at - lug.width / 2, -lug.depth, at + lug.width / 2, side.layout.of("grout"), "hidden")
-    view.box("lug", at - half, -lug.depth, at + half, side.layout.of("grout"), "cut")
+            ends = (x + way * side.head, -hef), (x + way * far, -hef * (1 - far / (CONE * hef)))
+            view.line("breakout", *ends, style="hidden")
 
 
 def _levels(view: View, side: Side, letter: Letter, top: float, deep: float) -> None:

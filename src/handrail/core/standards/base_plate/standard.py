@@ -397,7 +397,7 @@ BASE_PLATE = Standard(
     complete=complete,
     examine=examine,
     strengths=strengths,
-    draw=draw,
+    drawn=draw,
     negligible=lambda situation, sizes: {},
     changing=Changing(moves=MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),

@@ -2,30 +2,47 @@
 
 from __future__ import annotations
 
-from handrail.core.catalogue import Steel
+from dataclasses import replace
+from functools import partial
+
 from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Circle, Point, Scene, Shape, View, fitted
+from handrail.core.drawing.scene import Point, Scene, Shape, View, fitted
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
+from handrail.core.solids.axes import Axes, X, Y, Z, combined
+from handrail.core.solids.drawn import ALL, Seen
+from handrail.core.solids.pieces import Solids
 from handrail.core.standards.beam_splice.layout import SAME, Layout
-from handrail.core.standards.shear_end.drawing import i_shape
 from handrail.core.standards.sizes import Sizes
 
 LARGE, SMALL = (54.0, 43.0), (27.0, 21.0)  # the sheets, in heights of a letter
+FAR = 1e4  # mm, beyond all that is drawn
 
 
-def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
-    """x along the beams from the splice's middle, the piece that the forces are of on the right; y up from its top of
-    steel, mm.
+def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+    """Laid out with x along the beams from the splice's middle to the piece that the forces are of, y up from its top
+    of steel, mm; seen from the far side, where a single plate stands: that piece goes to the left.
 
-    Lettered in inches, or in mm where `system` is si (then the titles say so).
+    Lettered in inches, or in mm where `system` is si (then the titles say so), `letters` mm high.
     """
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
-    views = [fitted(lambda t: _elevation(layout, letter, unit, t), *LARGE)]
+    beside = Seen(solids, Axes(x=combined((-1.0, X)), y=Z))
+    views = [fitted(partial(_elevation, layout, beside, letter, unit), *LARGE, letters)]
     if layout.flanged:
-        views.append(fitted(lambda t: _plan(layout, letter, unit, t), *LARGE))
-    return Scene([*views, fitted(lambda t: _section(layout, letter, unit, t), *SMALL)])
+        above = Seen(_on_flanges(solids), Axes(x=combined((-1.0, X)), y=combined((-1.0, Y))))
+        views.append(fitted(partial(_plan, layout, above, letter, unit), *LARGE, letters))
+    through = Seen(solids, Axes(x=Y, y=Z), layout.of("gap") / 2 + layout.of("beam_edge_distance"))
+    return Scene([*views, fitted(partial(_section, layout, through, letter, unit), *SMALL, letters)])
+
+
+def _on_flanges(solids: Solids) -> Solids:
+    """Without what stands on the webs."""
+    return replace(
+        solids,
+        pieces=tuple(p for p in solids.pieces if p.part in ("flange_plate", "inner_plate", "fillers")),
+        bolts=tuple(b for b in solids.bolts if b.part == "flange_bolts"),
+    )
 
 
 def _reach(layout: Layout) -> float:
@@ -38,75 +55,15 @@ def _reach(layout: Layout) -> float:
     return max(web, half + side.length + side.end)
 
 
-def _web_bolts(layout: Layout) -> list[Point]:
-    """Of both sides, from the middle of the web's plates."""
-    a, grid = layout.of("gap") / 2 + layout.of("beam_edge_distance"), layout.grid
-    return [
-        (way * (a + column * grid.gauge), grid.depth / 2 - row * grid.pitch)
-        for way in (-1, 1)
-        for column in range(grid.columns)
-        for row in range(grid.rows)
-    ]
-
-
-def _elevation(layout: Layout, letter: Letter, unit: str, t: float) -> View:
+def _elevation(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> View:
     view = View(f"Elevation{unit}", t)
     far = _reach(layout) + 3.0 * INCH
-    for steel, top, way in zip(layout.pieces, layout.tops, (1, -1), strict=True):
-        _beam(view, steel, top, way * layout.of("gap") / 2, way * far)
+    view.shapes = [shape.mirrored() for shape in seen.within((-far, -FAR, far, FAR))]
     half = layout.of("gap") / 2 + layout.of("beam_edge_distance") + layout.grid.width + layout.of("edge_distance")
-    y = layout.middle
-    view.box("plate", -half, y - layout.of("plate_depth") / 2, half, y + layout.of("plate_depth") / 2)
-    own = layout.web(layout.pieces[0]).bolt
-    for x, up in _web_bolts(layout):
-        view.shapes.append(Circle("bolts", (x, y + up), own.d / 2))
-        view.line("bolts", (x - 0.9 * own.d, y + up), (x + 0.9 * own.d, y + up), style="centre")
-        view.line("bolts", (x, y + up - 0.9 * own.d), (x, y + up + 0.9 * own.d), style="centre")
-    if layout.flanged:
-        _flange_plates(view, layout)
     _heights(view, layout, letter, far)
     _lengths(view, layout, letter, half)
     _notes(view, layout, letter, half, far)
-    return view
-
-
-def _beam(view: View, steel: Steel, top: float, start: float, far: float) -> None:
-    """One beam from its end to where it is broken off."""
-    s = steel.section
-    for y in (top, top - s.tf, top - s.d + s.tf, top - s.d):
-        view.line("beam", (start, y), (far, y))
-    view.line("beam", (start, top), (start, top - s.d))
-    view.line("beam", (far, top + 20.0), (far, top - s.d - 20.0), style="break")
-
-
-def _flange_plates(view: View, layout: Layout) -> None:
-    """Outer plates, inner ones, fillers on the smaller piece; bolts as centre lines."""
-    plates, side = layout.flange_plates, layout.flange(layout.pieces[0])
-    half = side.half_gap + side.beam_edge + side.length + side.end
-    tops, sections = layout.tops, [p.section for p in layout.pieces]
-    up, down = max(tops), min(top - s.d for top, s in zip(tops, sections, strict=True))
-    view.box("flange_plate", -half, up, half, up + plates.t)
-    view.box("flange_plate", -half, down - plates.t, half, down)
-    for top, s, way in zip(tops, sections, (1, -1), strict=True):
-        near, ends = way * side.half_gap, way * half
-        for y0, y1 in ((top, up), (down, top - s.d)):
-            if y1 - y0 > SAME:
-                view.box("fillers", min(near, ends), y0, max(near, ends), y1)
-        if plates.inside:
-            thick = plates.inside[1]
-            for y0 in (top - s.tf - thick, top - s.d + s.tf):
-                view.box("inner_plate", min(near, ends), y0, max(near, ends), y0 + thick, "hidden")
-    d = side.bolt.d
-    for way in (-1, 1):
-        for k in range(side.rows):
-            x = way * (side.half_gap + side.beam_edge + k * side.pitch)
-            for y0, y1 in (
-                (up + plates.t, max(tops) - 1.2 * sections[0].tf),
-                (down + 1.2 * sections[0].tf, down - plates.t),
-            ):
-                view.line("flange_bolts", (x, y0 + 0.7 * d), (x, y1 - 0.7 * d), style="centre")
-            for y in (up + plates.t, down - plates.t - 0.65 * d):
-                view.box("flange_bolts", x - 0.85 * d, y, x + 0.85 * d, y + 0.65 * d)
+    return view.mirrored()
 
 
 def _extreme(view: View, axis: int, most: bool) -> float:
@@ -193,25 +150,14 @@ def _flange_words(view: View, layout: Layout, letter: Letter, left: float) -> No
         )
 
 
-def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
+def _plan(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> View:
     """From above on the top flange's plate."""
     view = View(f"Plan of the top flange{unit}", t)
     side, p = layout.flange(layout.pieces[0]), layout.flange_plates
     half = side.half_gap + side.beam_edge + side.length + side.end
     far = half + 3.0 * INCH
-    for steel, way in zip(layout.pieces, (1, -1), strict=True):
-        b = steel.section.bf / 2
-        for y in (-b, b):
-            view.line("beam", (way * side.half_gap, y), (way * far, y))
-        view.line("beam", (way * side.half_gap, -b), (way * side.half_gap, b), style="hidden")
-        view.line("beam", (way * far, -b - 15), (way * far, b + 15), style="break")
-    view.box("flange_plate", -half, -p.width / 2, half, p.width / 2)
+    view.shapes = [shape.mirrored() for shape in seen.within((-far, -FAR, far, FAR))]
     xs = [side.half_gap + side.beam_edge + k * side.pitch for k in range(side.rows)]
-    for x in (*xs, *(-x for x in xs)):
-        for y in (-side.gage / 2, side.gage / 2):
-            view.shapes.append(Circle("flange_bolts", (x, y), side.bolt.d / 2))
-            view.line("flange_bolts", (x - 0.9 * side.bolt.d, y), (x + 0.9 * side.bolt.d, y), style="centre")
-            view.line("flange_bolts", (x, y - 0.9 * side.bolt.d), (x, y + 0.9 * side.bolt.d), style="centre")
     low, y = -p.width / 2, _extreme(view, 1, False) - 1.4 * t
     view.across((half - side.end, low), (half, low), y, letter(side.end), "flange_end_distance")
     text = f"{side.rows - 1} @ {letter(side.pitch)} = {letter(side.length)}" if side.rows > 2 else letter(side.length)
@@ -225,29 +171,13 @@ def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     view.upright(
         (half, p.width / 2), (half, -p.width / 2), x, letter(p.width), "flange_plate_width", p.width / 2 - 0.8 * t
     )
-    return view
+    return view.mirrored()
 
 
-def _section(layout: Layout, letter: Letter, unit: str, t: float) -> View:
-    """Across the right piece beside the middle."""
-    view = View(f"Section{unit}", t)
-    s, tp = layout.pieces[0].section, layout.of("plate_thickness")
-    view.shapes.append(Shape("beam", tuple(i_shape(s.d, s.bf, s.tw, s.tf)), "cut"))
-    y, depth = layout.middle, layout.of("plate_depth")
-    for way in (1, -1)[: layout.plates]:
-        x0, x1 = sorted((way * s.tw / 2, way * (s.tw / 2 + tp)))
-        view.box("plate", x0, y - depth / 2, x1, y + depth / 2, "cut")
-    if layout.flanged:
-        p = layout.flange_plates
-        for y0 in (0.0, -s.d - p.t):
-            view.box("flange_plate", -p.width / 2, y0, p.width / 2, y0 + p.t, "cut")
-        if p.inside:
-            wide, thick = p.inside
-            tip = s.bf / 2
-            for way in (-1, 1):
-                x0, x1 = sorted((way * tip, way * (tip - wide)))
-                for low in (-s.tf - thick, -s.d + s.tf):
-                    view.box("inner_plate", x0, low, x1, low + thick, "cut")
+def _section(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> View:
+    """Across the piece that the forces are of, through its first bolts, towards the other."""
+    view = View(f"Section{unit}", t, seen.within(ALL))
+    s, tp, y = layout.pieces[0].section, layout.of("plate_thickness"), layout.middle
     edge = _extreme(view, 0, True) + 1.6 * t
     view.note((s.tw / 2 + tp, y), (edge, y - 0.36 * t), f"PL {letter(tp)}", "plate_thickness")
     if layout.flanged:

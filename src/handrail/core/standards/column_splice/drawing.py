@@ -2,27 +2,34 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Circle, Scene, View, fitted
+from handrail.core.drawing.scene import Scene, View, fitted
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
+from handrail.core.solids.axes import Axes, X, Y, Z
+from handrail.core.solids.drawn import Seen
+from handrail.core.solids.pieces import Solids
 from handrail.core.standards.column_splice.layout import SAME, Layout
 from handrail.core.standards.sizes import Sizes
 
 LARGE = (54.0, 43.0)  # the sheet, in heights of a letter
+FAR = 1e4  # mm, beyond all that is drawn
 
 
-def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
-    """y up from the joint, x from the columns' middle, mm.
+def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+    """y up from the joint, x from the columns' middle, mm; the web from the side where a single plate stands.
 
-    Lettered in inches, or in mm where `system` is si (then the titles say so).
+    Lettered in inches, or in mm where `system` is si (then the titles say so), `letters` mm high.
     """
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
+    on_flange, on_web = Seen(solids, Axes(x=Y, y=Z)), Seen(solids, Axes(x=X, y=Z))
     return Scene(
         [
-            fitted(lambda t: _on_flange(layout, letter, unit, t), *LARGE),
-            fitted(lambda t: _on_web(layout, letter, unit, t), *LARGE),
+            fitted(partial(_on_flange, layout, on_flange, letter, unit), *LARGE, letters),
+            fitted(partial(_on_web, layout, on_web, letter, unit), *LARGE, letters),
         ]
     )
 
@@ -35,38 +42,17 @@ def _half(layout: Layout) -> float:
     return max(flange, web if layout.webbed else 0.0)
 
 
-def _columns(view: View, layout: Layout, widths: tuple[float, float], far: float) -> None:
-    """Both columns' outlines, broken off; `widths` (upper, lower)."""
-    gap = layout.of("ends_gap") / 2
-    for width, way in zip(widths, (1, -1), strict=True):
-        for x in (-width / 2, width / 2):
-            view.line("column", (x, way * gap), (x, way * far))
-        view.line("column", (-width / 2, way * gap), (width / 2, way * gap))
-        view.line("column", (-width / 2 - 15, way * far), (width / 2 + 15, way * far), style="break")
-
-
-def _bolt(view: View, part: str, x: float, y: float, d: float) -> None:
-    view.shapes.append(Circle(part, (x, y), d / 2))
-    view.line(part, (x - 0.9 * d, y), (x + 0.9 * d, y), style="centre")
-    view.line(part, (x, y - 0.9 * d), (x, y + 0.9 * d), style="centre")
-
-
-def _on_flange(layout: Layout, letter: Letter, unit: str, t: float) -> View:
+def _on_flange(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> View:
     """Looking at a flange."""
-    view = View(f"Elevation on a flange{unit}", t)
     far = _half(layout) + 3 * INCH
+    view = View(f"Elevation on a flange{unit}", t, seen.within((-FAR, -far, FAR, far)))
     upper, lower = (p.section for p in layout.pieces)
-    _columns(view, layout, (upper.bf, lower.bf), far)
     side = layout.flange(layout.pieces[0])
     wide = max(upper.bf, lower.bf) / 2
     if layout.plated:
         p = layout.flange_plates
         half = side.half_gap + side.beam_edge + side.length + side.end
-        view.box("flange_plate", -p.width / 2, -half, p.width / 2, half)
         ys = [side.half_gap + side.beam_edge + k * side.pitch for k in range(side.rows)]
-        for y in (*ys, *(-y for y in ys)):
-            for x in (-side.gage / 2, side.gage / 2):
-                _bolt(view, "flange_bolts", x, y, side.bolt.d)
         x = wide + 1.8 * t
         if side.rows > 1:
             text = (
@@ -129,29 +115,14 @@ def _words(view: View, layout: Layout, letter: Letter, far: float) -> None:
         view.note(None, (-wide, far + (1.2 + 1.5 * k) * t), text, "flange_plate")
 
 
-def _on_web(layout: Layout, letter: Letter, unit: str, t: float) -> View:
+def _on_web(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> View:
     """Looking at the web, the flanges at both sides."""
-    view = View(f"Elevation on the web{unit}", t)
     far = _half(layout) + 3 * INCH
+    view = View(f"Elevation on the web{unit}", t, seen.within((-FAR, -far, FAR, far)))
     upper, lower = (p.section for p in layout.pieces)
-    _columns(view, layout, (upper.d, lower.d), far)
-    gap = layout.of("ends_gap") / 2
-    for s, way in ((upper, 1), (lower, -1)):
-        for x in (-s.d / 2 + s.tf, s.d / 2 - s.tf):
-            view.line("column", (x, way * gap), (x, way * far))
     deep = max(upper.d, lower.d) / 2
-    if layout.plated:
-        side = layout.flange(layout.pieces[0])
-        half = side.half_gap + side.beam_edge + side.length + side.end
-        for way in (-1, 1):
-            x0, x1 = sorted((way * deep, way * (deep + layout.flange_plates.t)))
-            view.box("flange_plate", x0, -half, x1, half, "cut")
-            if layout.filler > SAME:
-                small, up = (upper, 1) if upper.d < lower.d else (lower, -1)
-                f0, f1 = sorted((way * small.d / 2, way * deep))
-                view.box("fillers", f0, min(up * gap, up * half), f1, max(up * gap, up * half), "hidden")
     if layout.webbed:
-        _web_plates(view, layout, letter, deep + 2 * INCH)
+        _web_words(view, layout, letter, deep + 2 * INCH)
     _names(view, layout, deep + (layout.flange_plates.t if layout.plated else 0.0), far)
     wide = lower.d / 2 + (layout.flange_plates.t if layout.plated else 0.0)
     view.across((-lower.d / 2, -far), (lower.d / 2, -far), -far - 1.8 * t, letter(lower.d))
@@ -166,16 +137,10 @@ def _on_web(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     return view
 
 
-def _web_plates(view: View, layout: Layout, letter: Letter, right: float) -> None:
-    """The plate on the web with its bolts, and its sizes beyond the flanges."""
+def _web_words(view: View, layout: Layout, letter: Letter, right: float) -> None:
+    """The sizes of the plate on the web, beyond the flanges."""
     t, grid, a = view.lettering, layout.grid, layout.of("ends_gap") / 2 + layout.of("beam_edge_distance")
     half, wide = a + grid.width + layout.of("edge_distance"), layout.of("plate_depth") / 2
-    view.box("plate", -wide, -half, wide, half)
-    own = layout.web(layout.pieces[0]).bolt
-    for way in (-1, 1):
-        for column in range(grid.columns):
-            for row in range(grid.rows):
-                _bolt(view, "bolts", grid.depth / 2 - row * grid.pitch, way * (a + column * grid.gauge), own.d)
     plates = "(2) " if layout.choice("web_plates") == "both" else ""
     y = max(0.62 * half + 2.2 * t, half + 0.5 * t)
     view.note(

@@ -152,7 +152,7 @@ COLUMN_FLANGE_SPLICE = Standard(
     complete=complete,
     examine=examine,
     strengths=strengths,
-    draw=draw,
+    drawn=draw,
     negligible=negligible,
     changing=Changing(moves=WEB_MOVES + FLANGE_MOVES[:3], axes=axes, steps=_STEPS, advice=_ADVICE),
     brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "web_plates", "ends"),

@@ -124,7 +124,7 @@ COLUMN_END_PLATE_SPLICE = Standard(
     complete=complete,
     examine=examine,
     strengths=strengths,
-    draw=draw,
+    drawn=draw,
     negligible=lambda situation, sizes: {},
     changing=Changing(moves=MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("plate_thickness", "plate_length", "plate_width", "bolt", "weld_size"),

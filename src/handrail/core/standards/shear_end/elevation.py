@@ -4,7 +4,6 @@ mm."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from handrail.core.drawing.lettering import Letter
@@ -12,7 +11,8 @@ from handrail.core.drawing.scene import Point, Shape, View
 from handrail.core.joint.situation import Situation
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.cope import Cope
-from handrail.core.standards.shear_end.drawing import beam, support, support_left, turned
+from handrail.core.solids.drawn import Seen
+from handrail.core.standards.shear_end.drawing import rounded, support_left, turned
 from handrail.core.standards.shear_end.layout import ShearEnd
 
 
@@ -28,47 +28,61 @@ class Fillet:
     field: bool = False
 
 
+FAR, CLEAR = 1e4, 10.0  # mm: beyond all that is drawn; beyond what is shown whole
+MADE = ("edge_distance", "gauge", "beam_gauge", "plate_thickness")  # as the shop makes them, whatever the angle
 Words = tuple[Point | None, str, str] | Fillet  # where from, text, part
 
 
 @dataclass(kw_only=True)
 class Drawn:
-    """What a standard shows in elevation: its `parts` as far as `width` from the face, between `top` below the top of
+    """What a standard says of its views: it reaches as far as `width` from the face, between `top` below the top of
     steel and `depth` below that; its rows; each of `lengths` (from, to, parameter, side, words before it) under the
     beam, those of one list on one line; `words` (welds on the beam among them) from the right to the left; its weld on
-    the support."""
+    the support; `plan` what is named there (along the beam and across it, text, part); `section` how far from the face
+    the view along the beam is cut."""
 
     grid: Grid
     width: float
     top: float
     depth: float
-    parts: Callable[[View, float], None]
     lengths: list[list[tuple[float, float, str, str, str]]]
     words: list[Words]
+    plan: tuple[Point, str, str]
+    section: float
     weld: Fillet | None = None
     bolted: bool = True
 
 
-def elevation(layout: ShearEnd, it: Drawn, letter: Letter, unit: str, t: float) -> View:
+def elevation(layout: ShearEnd, seen: Seen, it: Drawn, letter: Letter, unit: str, t: float) -> View:
     """Seen along the support, the beam's end cut off where its dimensions have room; letters `t` mm high."""
     view = View(f"Elevation{unit}", t)
     d = layout.situation.supported.section.d
-    above, below = 0.1 * d + 30, 1.06 * d + 40
+    above, below = _reach(layout.situation)
     first, end = layout.of("first_bolt"), layout.of("first_bolt") - it.top
     cope_end = layout.approach.gap + max(
         layout.top_cope.length if layout.top_cope else 0.0, layout.bottom_cope.length if layout.bottom_cope else 0.0
     )
     within = 3.0 * t + max(view.width(letter(end)), view.width(letter(first - it.top)))
     right = max(it.width + 0.25 * d, it.width + within, cope_end + within - 0.6 * t)
-    support(view, layout.situation, above, -below)
-    beam(view, layout.approach, right)
-    it.parts(view, right)
+    if layout.situation.framing == "beam_to_column_web":
+        right = max(right, layout.approach.outstand + CLEAR)
+    view.shapes = [shape.mirrored() for shape in seen.within((-right, -below, FAR, above))]
     for y in {-first, -first - it.grid.depth} if it.bolted else {-it.top, -it.top - it.depth}:
         view.line("bolts", (it.width + 0.35 * t, y), (right - 0.35 * t, y), style="centre")
     _heights(view, layout, it, letter, right)
-    _lengths(view, layout, it, letter)
+    _lengths(view, layout, it, letter, rounded(layout.situation, letter, unit))
     _notes(view, layout, it, letter, cope_end)
-    return view
+    return view.mirrored()
+
+
+def _reach(situation: Situation) -> tuple[float, float]:
+    """How far above and below the beam's top of steel a column is shown; a girder whole."""
+    d = situation.supported.section.d
+    above, below = 0.1 * d + 30, 1.06 * d + 40
+    if situation.framing != "beam_to_girder":
+        return above, below
+    top = situation.top_offset
+    return max(above, top + CLEAR), max(below, situation.carrier.section.d - top + CLEAR)
 
 
 def _heights(view: View, layout: ShearEnd, it: Drawn, letter: Letter, right: float) -> None:
@@ -98,13 +112,14 @@ def _heights(view: View, layout: ShearEnd, it: Drawn, letter: Letter, right: flo
         view.upright((right, first), (right, last), column, rows, "pitch")
 
 
-def _lengths(view: View, layout: ShearEnd, it: Drawn, letter: Letter) -> None:
-    """A line each below everything, so that none has to share its room."""
+def _lengths(view: View, layout: ShearEnd, it: Drawn, letter: Letter, shop: Letter) -> None:
+    """A line each below everything, so that none has to share its room; what no size says is what geometry makes it."""
     t, low = view.lettering, -layout.situation.supported.section.d
     y = lowest(view) - 1.4 * t
     for line in it.lengths:
         for x0, x1, name, side, words in line:
-            view.across((x0, low), (x1, low), y, f"{words}{letter(abs(x1 - x0))}", name, side)
+            own = letter if name in MADE else shop
+            view.across((x0, low), (x1, low), y, f"{words}{own(abs(x1 - x0))}", name, side)
         y -= 1.5 * t
 
 
@@ -116,7 +131,7 @@ def _notes(view: View, layout: ShearEnd, it: Drawn, letter: Letter, cope_end: fl
         ((x - 2 * t, 0.0), situation.supported.section.name, "beam"),
         ((gap + top.length, -top.depth), cope_words(top, letter), "cope_length"),
         *it.words,
-        (None, turned(situation, layout.approach), "beam"),
+        *((None, words, "beam") for words in turned(situation, layout.approach)),
     ]
     y = max(p[1] for s in view.shapes if isinstance(s, Shape) for p in s.points) + 0.6 * t
     for one in words:

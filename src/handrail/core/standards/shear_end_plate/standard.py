@@ -85,7 +85,7 @@ SHEAR_END_PLATE = Standard(
     complete=complete,
     examine=examine,
     strengths=strengths,
-    draw=draw,
+    drawn=draw,
     negligible=judging.negligible,
     changing=Changing(moves=MOVES, ladder=ladder),
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),

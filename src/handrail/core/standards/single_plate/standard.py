@@ -150,7 +150,7 @@ SINGLE_PLATE = Standard(
     complete=complete,
     examine=examine,
     strengths=strengths,
-    draw=draw,
+    drawn=draw,
     negligible=negligible,
     changing=Changing(moves=MOVES, ladder=ladder),
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),

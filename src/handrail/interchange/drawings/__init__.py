@@ -1,0 +1,1 @@
+"""Drawings as files that leave the house."""
