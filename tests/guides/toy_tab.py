@@ -11,9 +11,10 @@ from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, shear
 from handrail.core.parts.fillet_pair import FilletPair
 from handrail.core.quantities.units import INCH, show
-from handrail.core.solids.axes import Axes, X, Z
+from handrail.core.solids.axes import Axes, X, Y, Z
 from handrail.core.solids.drawn import ALL, Seen
-from handrail.core.solids.pieces import Plate, Solids
+from handrail.core.solids.pieces import Bar, Plate, Solids
+from handrail.core.solids.profiles import profile
 from handrail.core.standards.sizes import PIECE, Parameter, Sizes, Value, completed, length, text
 from handrail.core.standards.standard import Changing, Examined, Negligible, Standard, more_of
 
@@ -67,11 +68,14 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 
 
 def placed(situation: Situation, sizes: Sizes) -> Solids:
-    """The tab on the column's face."""
+    """The beam from 1/2 in. off the column's face on, the tab on the face."""
+    s = situation.supported.section
+    at = Axes((INCH / 2, 0.0, 0.0), Y, Z)  # along the beam
+    beam = Bar(name="beam", part="beam", axes=at, section=s.name, profile=profile(s), length=2 * s.d)
     deep, t = length(sizes, "plate_depth"), length(sizes, "plate_thickness")
     outline = ((0.0, -deep), (3 * INCH, -deep), (3 * INCH, 0.0), (0.0, 0.0))
-    tab = Plate(name="plate", part="plate", axes=Axes((0.0, t / 2, 0.0), X, Z), outline=outline, thickness=t)
-    return Solids(members=(), pieces=(tab,))
+    tab = Plate(name="plate", part="plate", axes=Axes((0.0, s.tw / 2 + t, 0.0), X, Z), outline=outline, thickness=t)
+    return Solids(members=(beam,), pieces=(tab,))
 
 
 def drawn(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:

@@ -98,7 +98,7 @@ def _there(solids: Solids, key: str) -> Iterator[Solid]:
 
 def _moving(solids: Solids) -> list[Piece]:
     """The beam, and all that the shop fastened to it."""
-    held, names = [member.name for member in solids.members[:1]], {p.name for p in solids.pieces}
+    held, names = ["beam"], {p.name for p in solids.pieces}
     joints = [w.joins for w in solids.welds if not w.field] + [b.plies for b in solids.bolts if not b.field]
     while more := {n for j in joints if set(j) & set(held) for n in j} & names - set(held):
         held += sorted(more)
