@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from handrail.core.catalogue import electrode, grade
 from handrail.core.codes.family import Code
-from handrail.core.drawing.scene import Scene, View
+from handrail.core.drawing.scene import Laid, View
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, shear
 from handrail.core.parts.fillet_pair import FilletPair
@@ -78,9 +78,10 @@ def placed(situation: Situation, sizes: Sizes) -> Solids:
     return Solids(members=(beam,), pieces=(tab,))
 
 
-def drawn(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
-    """From its side, lettered as high as it is asked for."""
-    return Scene([View("Elevation", letters or 12.0, Seen(solids, Axes(x=X, y=Z)).within(ALL))])
+def drawn(situation: Situation, sizes: Sizes, solids: Solids, system: str) -> list[Laid]:
+    """From its side."""
+    seen = Seen(solids, Axes(x=X, y=Z))
+    return [Laid(lambda t: View("Elevation", t, seen.within(ALL)), 54.0, 43.0)]
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:

@@ -61,10 +61,13 @@ def _statuses(counts: dict[str, int]) -> str:
 
 
 def job(args: Namespace) -> int:
-    asked = ("title", "code", "method", "combination_set", "tolerance", "rulebook")
+    asked = ("title", "firm", "code", "method", "combination_set", "tolerance", "rulebook")
     given = {name: value for name in asked if (value := getattr(args, name)) not in (None, "")}
     if args.action == "new" and (args.combination_set or args.tolerance is not None):
         raise InputError("--set and --tolerance go with a job that is there: handrail job set NAME --set SET")
+    if args.action == "new" and args.firm:
+        raise InputError("--firm goes with a job that is there: handrail job set NAME --firm 'name / address'")
+    given |= {"firm": "\n".join(line.strip() for line in args.firm.split(" / "))} if args.firm else {}
     if args.action == "set" and args.rulebook:
         raise InputError("--rulebook goes with a new job; in one that is there, put a rulebook that says 'inherits'")
     with session.client(args) as client:

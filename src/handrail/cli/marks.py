@@ -1,4 +1,4 @@
-"""schedule, marks."""
+"""schedule, drawing, marks."""
 
 from __future__ import annotations
 
@@ -69,12 +69,28 @@ def _write(args: Namespace) -> int:
         raise InputError(f"{path}: a schedule is written as .csv or .xlsx")
     with session.client(args) as client:
         body = client.schedule_file(args.job, kind, args.where)
+    return _put(path, body)
+
+
+def _put(path: Path, body: bytes) -> int:
     try:
         path.write_bytes(body)
     except OSError as exc:
         raise InputError(f"{path}: {exc}") from exc
     output.say(f"wrote {path} ({len(body)} bytes)")
     return 0
+
+
+def drawing(args: Namespace) -> int:
+    """A connection is named like B12.i, a mark like SP4."""
+    path = Path(args.to)
+    kind = path.suffix.lower().removeprefix(".")
+    if kind not in ("pdf", "dxf", "svg"):
+        raise InputError(f"{path}: a drawing is written as .pdf, .dxf or .svg")
+    which = {"connection" if "." in args.of else "mark": args.of} if args.of else {}
+    with session.client(args) as client:
+        body = client.drawings(args.job, kind, where=args.where, sheet=args.sheets, **which)
+    return _put(path, body)
 
 
 def marks(args: Namespace) -> int:

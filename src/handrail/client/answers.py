@@ -547,6 +547,7 @@ class Note(TypedDict):
     around: NotRequired[bool]
     arrow_side: NotRequired[bool]
     field: NotRequired[bool]
+    groove: NotRequired[bool]
     leader: list[tuple[float, float]]
     part: NotRequired[str]
     place: tuple[float, float]

@@ -97,10 +97,12 @@ class Client(Deciding, Mapping, Ruling, Team):
         combination_set: str | None = None,
         tolerance: float | None = None,
         anyway: bool = False,
+        firm: str | None = None,
     ) -> a.Job:
         """Change what is given; results by another code, method or set are marked to be run again. With `tag`, only if
         the job is as it was. `tolerance` is how far actions (a share) and utilisation may move before decisions ask to
-        be looked at again; `anyway` takes a method or set of which the model has no combinations."""
+        be looked at again; `firm` is what title blocks say, line by line; `anyway` takes a method or set of which the
+        model has no combinations."""
         given = {
             "title": title,
             "code": code,
@@ -108,6 +110,7 @@ class Client(Deciding, Mapping, Ruling, Team):
             "combination_set": combination_set,
             "tolerance": tolerance,
             "anyway": anyway or None,
+            "firm": firm,
         }
         return self._call(
             "PATCH",

@@ -91,6 +91,15 @@ class Team(Calling):
         """The same as `csv` or `xlsx`."""
         return bytes(self._call("GET", f"/jobs/{at(job)}/schedule.{kind}", params={"where": where}, raw=True))
 
+    def drawings(
+        self, job: str, kind: str = "pdf", connection: str = "", mark: str = "", where: str = "", sheet: str = ""
+    ) -> bytes:
+        """A detail a mark on sheets, or of one `connection` or `mark`: `pdf`, `svg` (one sheet) or `dxf`; `sheet` is
+        the paper, like A3 or ANSI-D."""
+        asked = {"connection": connection, "mark": mark, "where": where, "sheet": sheet}
+        params = {name: value for name, value in asked.items() if value}
+        return bytes(self._call("GET", f"/jobs/{at(job)}/drawings.{kind}", params=params, raw=True))
+
     def fewer_marks(self, job: str) -> a.Consolidation:
         """What fewer marks would cost: merges that keep every check passing, the cheapest first."""
         return self._call("GET", f"/jobs/{at(job)}/schedule/fewer")

@@ -95,9 +95,12 @@ def stands(job: Job) -> str:
 
 
 def tag(job: Job) -> str:
-    """What a change of the job names as what it saw: title, code, method and set of combinations."""
+    """What a change of the job names as what it saw: title, code, method, set of combinations, the firm."""
     return hashlib.blake2b(
-        repr((job.title, job.code, job.method, job.combination_set, job.tolerance)).encode(), digest_size=8
+        repr(
+            (job.title, job.code, job.method, job.combination_set, job.tolerance, *((job.firm,) if job.firm else ()))
+        ).encode(),
+        digest_size=8,
     ).hexdigest()
 
 
@@ -161,6 +164,7 @@ def summary(job: Job) -> dict[str, Any]:
         "title": job.title,
         "code": job.code,
         "method": job.method,
+        "firm": job.firm,
         "combination_set": job.combination_set,
         "revision": {"number": revision.number, "label": revision.label} if revision else None,
         "system": revision.system if revision else "us",

@@ -383,6 +383,12 @@ def _collisions(database: SqliteDatabase) -> None:
         database.execute_sql("update revision set head = ''")  # beams on two sides of a web are related, in any line
 
 
+def _firm(database: SqliteDatabase) -> None:
+    """What title blocks say of the firm."""
+    if "firm" not in {c.name for c in database.get_columns("job")}:
+        database.execute_sql("alter table job add column firm text not null default ''")
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -408,6 +414,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _counts,
     _alike,
     _collisions,
+    _firm,
 )
 
 

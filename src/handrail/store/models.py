@@ -102,6 +102,7 @@ class Job(Record):
     title = CharField()
     code = CharField(default="AISC 360-22")
     method = CharField(default="LRFD")
+    firm = TextField(default="")  # what title blocks say of it, line by line
     combination_set = CharField(default="strength")  # what results are by
     rulebook = TextField(default="")
     rulebook_files = JSONField(default=dict)  # its tables that are CSV files, by name

@@ -220,7 +220,7 @@ function Leader({ note, place, active, onPart }: Lettered & { note: Note }) {
     <g fontSize={place.letter} fill={active ? "#835a0c" : "#1e2926"} stroke="#3c4a45" {...picks(note.part, onPart)}>
       <Lines points={note.leader.length ? [note.leader] : []} place={place} width={0.8} />
       {first && <circle cx={place.x(first[0])} cy={place.y(first[1])} r={1.8} fill="#3c4a45" stroke="none" />}
-      {note.weld ? (
+      {note.weld || note.groove ? (
         <Weld note={note} x={x} y={y - place.letter * 0.36} letter={place.letter} />
       ) : (
         <text x={x} y={y} stroke="none" textAnchor={note.anchor as "start"}>
@@ -241,11 +241,15 @@ function Weld({ note, x, y, letter }: { note: Note; x: number; y: number; letter
   const flag = way > 0 ? start : x;
   const tail = way > 0 ? start + 5.2 * letter : start - 0.4 * letter;
   const side = { x: at - 0.35 * letter, stroke: "none", textAnchor: "end" as const };
-  const other = note.arrow_side ? "" : `M${at} ${y}V${y - high}L${at + high} ${y}`;
+  const symbol = (way: number) =>
+    note.groove
+      ? `M${at} ${y + way * high}V${y}L${at + high} ${y + way * high}`
+      : `M${at} ${y}V${y + way * high}L${at + high} ${y}`;
+  const other = note.arrow_side ? "" : symbol(-1);
   return (
     <g strokeWidth={0.9} fill="none">
       <line x1={start - 0.4 * letter} y1={y} x2={start + 5.2 * letter} y2={y} />
-      <path d={`${other}M${at} ${y}V${y + high}L${at + high} ${y}`} />
+      <path d={`${other}${symbol(1)}`} />
       <path
         d={`M${tail} ${y}l${way * 0.6 * letter} ${0.6 * letter}M${tail} ${y}l${way * 0.6 * letter} ${-0.6 * letter}`}
       />

@@ -56,12 +56,13 @@ def add(commands: Any) -> None:
         help="what is left of the ledgers of jobs that were deleted, for administrators",
     )
     p = command(commands, "job", "make a job, or change how it is designed", "cli.jobs:job")
-    own: dict[str, Any] = dict.fromkeys(("title", "code", "method", "tolerance", "combination_set"))
+    own: dict[str, Any] = dict.fromkeys(("title", "firm", "code", "method", "tolerance", "combination_set"))
     actions = Actions(p, **own, rulebook="", anyway=False)
     for name, words in (("new", "make a job"), ("set", "change its title, code, method or set of combinations")):
         one = actions.add(name, words)
         one.add_argument("name", metavar="NAME")
         one.add_argument("--title")
+        one.add_argument("--firm", help="for title blocks, its lines with / between: 'name / address / registration'")
         one.add_argument("--code", help="AISC 360-22 (unless set) or AISC 360-16")
         one.add_argument("--method", choices=("LRFD", "ASD"), help="LRFD unless set")
         if name == "new":

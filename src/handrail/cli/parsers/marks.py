@@ -1,4 +1,4 @@
-"""The schedule by mark."""
+"""The schedule by mark, and drawings."""
 
 from __future__ import annotations
 
@@ -18,6 +18,17 @@ def add(commands: Any) -> None:
     p.add_argument("job")
     p.add_argument("file", nargs="?", default="", help="where to; its ending says how")
     p.add_argument("--where", default="", help="only these connections, like 'released=1'")
+    p = command(
+        commands,
+        "drawing",
+        "a detail a mark on sheets, or of one connection or mark, as .pdf, .dxf or .svg",
+        "cli.marks:drawing",
+    )
+    p.add_argument("job")
+    p.add_argument("of", nargs="?", default="", metavar="CONNECTION|MARK", help="all marks where it is left out")
+    p.add_argument("--to", required=True, metavar="FILE", help="where to; its ending says how: .pdf, .dxf or .svg")
+    p.add_argument("--where", default="", help="the marks of these connections, like 'released=1'")
+    p.add_argument("--sheets", default="", metavar="PAPER", help="A4 to A1, ANSI-A to ANSI-D; ANSI-B, or A3 in mm")
     p = command(commands, "marks", "how many marks there are, and what fewer would cost", "cli.marks:marks")
     p.add_argument("job")
     p.add_argument("--accept", type=int, default=0, metavar="N", help="make the first N merges, as overrides")

@@ -71,8 +71,8 @@ class Dimension:
 @dataclass(frozen=True)
 class Note:
     """Lettering with its leader from what it names; none where the leader has no points. `part` is a part, or a size of
-    one. A weld note carries its symbol's size, its text in the tail, `arrow_side` where the fillet is on one side only,
-    `around` where it goes all around, and `field` with its flag."""
+    one. A weld note carries its symbol's size (of a `groove`: empty where it is complete), its text in the tail,
+    `arrow_side` where the weld is on one side only, `around` where it goes all around, and `field` with its flag."""
 
     leader: tuple[Point, ...]
     text: str
@@ -83,6 +83,7 @@ class Note:
     arrow_side: bool = False
     field: bool = False
     around: bool = False
+    groove: bool = False
 
 
 @dataclass
@@ -154,12 +155,13 @@ class View:
         arrow_side: bool = False,
         field: bool = False,
         around: bool = False,
+        groove: bool = False,
     ) -> None:
         """Add lettering, with a leader from `at` where that is given."""
         t, way = self.lettering, 1 if anchor == "start" else -1
         foot = (place[0] - way * 0.4 * t, place[1] + 0.36 * t)
         leader = (at, (foot[0] - way * 0.7 * t, foot[1]), foot) if at is not None else ()
-        self.notes.append(Note(leader, text, place, anchor, part, weld, arrow_side, field, around))
+        self.notes.append(Note(leader, text, place, anchor, part, weld, arrow_side, field, around, groove))
 
     def mirrored(self) -> View:
         """The same with x the other way; what is lettered is read as before."""
@@ -194,7 +196,7 @@ class View:
         for d in self.dimensions:
             yield self._around(d.text, d.place, d.anchor)
         for n in self.notes:
-            if n.weld:  # the symbol with a size above and below, and what stands in its tail
+            if n.weld or n.groove:  # the symbol with a size above and below, and what stands in its tail
                 tail = 0.8 * t + self.width(n.text)
                 start = n.place[0] if n.anchor == "start" else n.place[0] - 4.8 * t - tail
                 yield start, n.place[1] - 0.8 * t, start + 5.2 * t + tail, n.place[1] + 1.5 * t
@@ -222,12 +224,25 @@ def _corners(circle: Circle) -> tuple[Point, Point]:
     return (x - r, y - r), (x + r, y + r)
 
 
-def fitted(draw: Callable[[float], View], columns: float, rows: float, letters: float = 0.0) -> View:
-    """The view with `letters` so high, mm; where that is not said, of such a height that all of it just fits a sheet
-    that is `columns` wide and `rows` high, counted in heights of a letter. What a view takes grows with its letters in
-    lines that bend now and then: a few secants find the height."""
-    if letters:
-        return draw(letters)
+@dataclass(frozen=True)
+class Laid:
+    """A view that can be drawn with letters of any height, mm; and the sheet, counted in heights of a letter, that it
+    is fitted to where nobody says how high. One that shows how something is reckoned is not for the `shop`."""
+
+    draw: Callable[[float], View]
+    columns: float
+    rows: float
+    shop: bool = True
+
+    def fitted(self) -> View:
+        """With letters as high as its sheet allows."""
+        return fitted(self.draw, self.columns, self.rows)
+
+
+def fitted(draw: Callable[[float], View], columns: float, rows: float) -> View:
+    """The view with letters of such a height, mm, that all of it just fits a sheet that is `columns` wide and `rows`
+    high, counted in heights of a letter. What a view takes grows with its letters in lines that bend now and then: a
+    few secants find the height."""
 
     def wanted(t: float) -> tuple[View, float]:
         view = draw(t)

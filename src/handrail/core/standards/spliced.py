@@ -4,7 +4,7 @@ the piece that the forces are of, y across the webs, z up the depth; the origin 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from handrail.core.catalogue import Bolt, HoleSize, Steel
@@ -350,6 +350,15 @@ def solids_of(line: Line, webs: Webs | None, flanges: Flanges | None, welds: tup
         pieces=tuple(plate for part in parts for plate in part.plates),
         bolts=tuple(bolt for part in parts for own in part.bolts for bolt in own),
         welds=welds,
+    )
+
+
+def on_flanges(solids: Solids) -> Solids:
+    """The same without what stands on the webs."""
+    return replace(
+        solids,
+        pieces=tuple(p for p in solids.pieces if p.part in ("flange_plate", "inner_plate", "fillers")),
+        bolts=tuple(b for b in solids.bolts if b.part == "flange_bolts"),
     )
 
 

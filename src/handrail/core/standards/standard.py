@@ -12,7 +12,7 @@ from typing import Any
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Shop
 from handrail.core.codes.family import Code
-from handrail.core.drawing.scene import Scene
+from handrail.core.drawing.scene import Laid, Scene
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import DetailingRule, LimitState
@@ -142,7 +142,8 @@ class Standard:
     alike, `opposite` gives what (situation, sizes) of one ask of the other in its situation, as many rows too, and
     `aligned` what they ask where the other has rows of its own. `acted` gives the actions with what the sizes ask of
     it besides, `dropped` says what of them that takes the place of. `placed` are its pieces in place, in the joint's
-    axes, which `solids` completes. `figures` shows how it works under each combination."""
+    axes, which `solids` completes; `drawn` its views, in a system of units. `figures` shows how it works under each
+    combination."""
 
     name: str
     title: str
@@ -153,7 +154,7 @@ class Standard:
     complete: Callable[[Situation, Sizes], Sizes]
     examine: Callable[[Situation, Sizes, Code], Examined]
     strengths: Callable[[Situation, Sizes, Code, bool], list[LimitState]]
-    drawn: Callable[..., Scene]  # (situation, sizes, solids, system of units, height of letters)
+    drawn: Callable[[Situation, Sizes, Solids, str], list[Laid]]
     negligible: Callable[[Situation, Sizes], dict[str, Negligible]]
     changing: Changing
     brief: tuple[str, ...]
@@ -178,10 +179,13 @@ class Standard:
         on_beam = text(sizes, "beam_tightening") if "beam_tightening" in sizes else usual
         return washered(made, {bolt.part: usual for bolt in made.bolts} | {"bolts": on_beam})
 
-    def draw(self, situation: Situation, sizes: Sizes, system: str = "us", letters: float = 0.0) -> Scene:
-        """Its views, cut from its solids: lettered in inches, or mm where `system` is si, `letters` mm high; 0 is as
-        high as the room of each view allows."""
-        return self.drawn(situation, sizes, self.solids(situation, sizes), system, letters)
+    def views(self, situation: Situation, sizes: Sizes, system: str = "us") -> list[Laid]:
+        """Its views, cut from its solids, lettered in inches, or mm where `system` is si: to be drawn at any scale."""
+        return self.drawn(situation, sizes, self.solids(situation, sizes), system)
+
+    def draw(self, situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
+        """Its views, each with letters as high as its room allows."""
+        return Scene([laid.fitted() for laid in self.views(situation, sizes, system)])
 
     def quantities(self, situation: Situation, sizes: Sizes) -> Quantities:
         """What it is made of, counted from its solids; kept, as many connections of a building are alike."""

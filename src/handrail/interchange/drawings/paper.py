@@ -6,12 +6,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator
 
+from reportlab import rl_config
 from reportlab.graphics.shapes import Circle as Round
 from reportlab.graphics.shapes import Group, Line, Path, Polygon, PolyLine, String
 from reportlab.lib.colors import Color, HexColor, white
 
 from handrail.core.drawing.scene import Circle, Dimension, Note, Point, Shape, View
 
+rl_config.shapeChecking = 0  # our own shapes: what each attribute may be is not looked at a hundred thousand times
 MM = 72 / 25.4  # points
 INK, GREY, TINT = HexColor("#14201c"), HexColor("#7d8884"), HexColor("#f1e3c4")
 WEIGHT = {"outline": 0.35, "cut": 0.5, "field": 0.25, "hidden": 0.2, "centre": 0.13, "break": 0.2}  # mm
@@ -91,21 +93,24 @@ class Paper:
             yield PolyLine(_flat(points), **thin)
             yield _arrow(points[0], points[1], letter)
         x, y = self.put(note.place)
-        if note.weld:
+        if note.weld or note.groove:
             yield from _weld(note, x, y + 0.36 * letter, letter)
         else:
             yield _text((x, y), note.text, letter, note.anchor)
 
 
 def _weld(note: Note, x: float, y: float, letter: float) -> Iterator[object]:
-    """A fillet's symbol by AWS A2.4: its sizes left of it, below for the arrow's side, a flag where it is made at the
-    site, the electrode in its tail."""
+    """A weld's symbol by AWS A2.4, a fillet's or a bevel groove's: its sizes left of it, below for the arrow's side, a
+    flag where it is made at the site, the electrode in its tail."""
     start, sign = (x, 1) if note.anchor == "start" else (x - 4.8 * letter, -1)
     line = {"strokeColor": INK, "strokeWidth": 0.2 * MM}
     at, high = start + 3.2 * letter, 0.85 * letter
     yield Line(start - 0.4 * letter, y, start + 5.2 * letter, y, **line)
     for way in (-1,) if note.arrow_side else (-1, 1):
-        yield PolyLine([at, y, at, y + way * high, at + high, y], **line)
+        if note.groove:  # square on one side, bevelled on the other
+            yield PolyLine([at, y + way * high, at, y, at + high, y + way * high], **line)
+        else:
+            yield PolyLine([at, y, at, y + way * high, at + high, y], **line)
         below = y - 0.95 * letter if way < 0 else y + 0.3 * letter
         yield _text((at - 0.35 * letter, below), note.weld, letter, "end")
     tail = start + 5.2 * letter if sign > 0 else start - 0.4 * letter

@@ -26,7 +26,7 @@ from handrail.service.api.long import ELSEWHERE
 from handrail.service.api.models import drawn, groups, imports, maps, patterns, survey
 from handrail.service.api.questions import questions
 from handrail.service.api.rulebooks import house, rulebook
-from handrail.service.api.schedule import schedule
+from handrail.service.api.schedule import drawings, schedule
 from handrail.service.api.team import progress, reserve, team
 from handrail.service.application.by_facts import serve_lists
 from handrail.store.database import proxy
@@ -56,6 +56,7 @@ PARTS = (  # of the API, in the order that its document has them
     capacity,
     runs,
     schedule,
+    drawings,
     catalogue,
     questions,
 )

@@ -4,7 +4,7 @@ them."""
 from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter
-from handrail.core.drawing.scene import Scene, View
+from handrail.core.drawing.scene import Laid, View
 from handrail.core.joint.situation import Situation
 from handrail.core.solids.drawn import ALL, Seen
 from handrail.core.solids.pieces import Solids
@@ -15,9 +15,9 @@ from handrail.core.standards.shear_end.sheet import sheet
 from handrail.core.standards.sizes import Sizes
 
 
-def draw(n: int, situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+def draw(n: int, situation: Situation, sizes: Sizes, solids: Solids, system: str) -> list[Laid]:
     """Elevation, plan, and the angles seen along the beam."""
-    return sheet(Angles(situation, sizes, n), solids, _drawn, _section, system, letters)
+    return sheet(Angles(situation, sizes, n), solids, _drawn, _section, system)
 
 
 def _drawn(layout: Angles, letter: Letter, unit: str) -> Drawn:

@@ -9,7 +9,7 @@ from functools import partial
 
 from handrail.core.catalogue import Section
 from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Scene, Shape, View, fitted
+from handrail.core.drawing.scene import Laid, Shape, View
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.solids.axes import Axes, X, Y, Z
@@ -26,15 +26,15 @@ CLEAR = 1.0  # mm from the rods' ends to the cut above them
 APART = 2.4  # heights of a letter between the column's name and the weld's
 
 
-def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str) -> list[Laid]:
     """Plan, elevations along and across, breakout; x along the column's depth, y across it (plan), or either with the
     height over the concrete (elevations), mm.
 
-    Lettered in inches, or in mm where `system` is si (then the titles say so), `letters` mm high. Nothing is drawn
+    Lettered in inches, or in mm where `system` is si (then the titles say so). Nothing is drawn
     without a foundation.
     """
     if foundation(situation, sizes) is None:
-        return Scene([])
+        return []
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
     above = Seen(
@@ -49,7 +49,7 @@ def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letter
         (partial(elevation, layout, across, letter, unit, axis=ACROSS), ELEVATION),
         (partial(breakout, layout, letter, unit), BREAKOUT),
     )
-    return Scene([fitted(of, *sheet, letters) for of, sheet in views])
+    return [Laid(of, *sheet, shop=of.func is not breakout) for of, sheet in views]
 
 
 def _plan(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> View:
@@ -129,7 +129,8 @@ def _widths(view: View, layout: Layout, letter: Letter) -> None:
 
 def _notes(view: View, layout: Layout, letter: Letter) -> None:
     """Above everything, from the right to the left, so that no leader crosses another."""
-    t, s = view.lettering, layout.situation.supported.section
+    t, s, pattern = view.lettering, layout.situation.supported.section, layout.choice("weld_pattern")
+    complete, whole = pattern == "complete", s.hollow or pattern != "outside"
     half, wide = layout.footprint.length / 2, layout.footprint.width / 2
     top = max(layout.placed.points, key=lambda p: (p[1], p[0]), default=(0.0, 0.0))
     plate = " x ".join(letter(layout.of(n)) for n in ("plate_thickness", "plate_length", "plate_width"))
@@ -143,6 +144,7 @@ def _notes(view: View, layout: Layout, letter: Letter) -> None:
         ((half - 0.25 * washer, wide), f"PL {plate} {layout.choice('plate_grade')}", "plate"),
         ((top[0], top[1] + layout.rod.d / 2), rods, "anchors"),
         (None, washers, "washer"),
+        *([] if whole else [(None, "column weld: outside flanges, both sides of web", "weld")]),
     )
     x, y = half + t, max(p[1] for s_ in view.shapes if isinstance(s_, Shape) for p in s_.points) + 0.6 * t
     for at, text, part in words:
@@ -155,13 +157,14 @@ def _notes(view: View, layout: Layout, letter: Letter) -> None:
     view.note(
         (cx - s.d / 2 * _reach(s, low), cy + low),
         (left, cy + low - 0.36 * t),
-        layout.choice("electrode"),
+        f"{'CJP ' if complete else ''}{layout.choice('electrode')}",
         "weld",
         "end",
-        letter(layout.of("weld_size")),
+        "" if complete else letter(layout.of("weld_size")),
         arrow_side=True,
         field=layout.choice("weld_at") == "site",
-        around=True,
+        around=whole and not complete,
+        groove=complete,
     )
 
 

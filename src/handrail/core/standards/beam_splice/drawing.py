@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 
 from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Point, Scene, Shape, View, fitted
+from handrail.core.drawing.scene import Laid, Point, Shape, View
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.solids.axes import Axes, X, Y, Z, combined
@@ -14,35 +13,27 @@ from handrail.core.solids.drawn import ALL, Seen
 from handrail.core.solids.pieces import Solids
 from handrail.core.standards.beam_splice.layout import SAME, Layout
 from handrail.core.standards.sizes import Sizes
+from handrail.core.standards.spliced import on_flanges
 
 LARGE, SMALL = (54.0, 43.0), (27.0, 21.0)  # the sheets, in heights of a letter
 FAR = 1e4  # mm, beyond all that is drawn
 
 
-def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str) -> list[Laid]:
     """Laid out with x along the beams from the splice's middle to the piece that the forces are of, y up from its top
     of steel, mm; seen from the far side, where a single plate stands: that piece goes to the left.
 
-    Lettered in inches, or in mm where `system` is si (then the titles say so), `letters` mm high.
+    Lettered in inches, or in mm where `system` is si (then the titles say so).
     """
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
     beside = Seen(solids, Axes(x=combined((-1.0, X)), y=Z))
-    views = [fitted(partial(_elevation, layout, beside, letter, unit), *LARGE, letters)]
+    views = [Laid(partial(_elevation, layout, beside, letter, unit), *LARGE)]
     if layout.flanged:
-        above = Seen(_on_flanges(solids), Axes(x=combined((-1.0, X)), y=combined((-1.0, Y))))
-        views.append(fitted(partial(_plan, layout, above, letter, unit), *LARGE, letters))
+        above = Seen(on_flanges(solids), Axes(x=combined((-1.0, X)), y=combined((-1.0, Y))))
+        views.append(Laid(partial(_plan, layout, above, letter, unit), *LARGE))
     through = Seen(solids, Axes(x=Y, y=Z), layout.of("gap") / 2 + layout.of("beam_edge_distance"))
-    return Scene([*views, fitted(partial(_section, layout, through, letter, unit), *SMALL, letters)])
-
-
-def _on_flanges(solids: Solids) -> Solids:
-    """Without what stands on the webs."""
-    return replace(
-        solids,
-        pieces=tuple(p for p in solids.pieces if p.part in ("flange_plate", "inner_plate", "fillers")),
-        bolts=tuple(b for b in solids.bolts if b.part == "flange_bolts"),
-    )
+    return [*views, Laid(partial(_section, layout, through, letter, unit), *SMALL)]
 
 
 def _reach(layout: Layout) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Scene, View, fitted
+from handrail.core.drawing.scene import Laid, View
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.solids.axes import Axes, X, Y, Z
@@ -13,25 +13,24 @@ from handrail.core.solids.drawn import Seen
 from handrail.core.solids.pieces import Solids
 from handrail.core.standards.column_splice.layout import SAME, Layout
 from handrail.core.standards.sizes import Sizes
+from handrail.core.standards.spliced import on_flanges
 
 LARGE = (54.0, 43.0)  # the sheet, in heights of a letter
 FAR = 1e4  # mm, beyond all that is drawn
 
 
-def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str) -> list[Laid]:
     """y up from the joint, x from the columns' middle, mm; the web from the side where a single plate stands.
 
-    Lettered in inches, or in mm where `system` is si (then the titles say so), `letters` mm high.
+    Lettered in inches, or in mm where `system` is si (then the titles say so).
     """
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
-    on_flange, on_web = Seen(solids, Axes(x=Y, y=Z)), Seen(solids, Axes(x=X, y=Z))
-    return Scene(
-        [
-            fitted(partial(_on_flange, layout, on_flange, letter, unit), *LARGE, letters),
-            fitted(partial(_on_web, layout, on_web, letter, unit), *LARGE, letters),
-        ]
-    )
+    on_flange, on_web = Seen(on_flanges(solids), Axes(x=Y, y=Z)), Seen(solids, Axes(x=X, y=Z))
+    return [
+        Laid(partial(_on_flange, layout, on_flange, letter, unit), *LARGE),
+        Laid(partial(_on_web, layout, on_web, letter, unit), *LARGE),
+    ]
 
 
 def _half(layout: Layout) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Scene, View, fitted
+from handrail.core.drawing.scene import Laid, View
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.solids.axes import Axes, X, Z
@@ -19,21 +19,19 @@ LARGE, SMALL = (54.0, 43.0), (27.0, 21.0)  # the sheets, in heights of a letter
 FAR = 1e4  # mm, beyond all that is drawn
 
 
-def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str) -> list[Laid]:
     """Plan (x along the columns' depth, y across) and elevation (y up from the joint), mm.
 
-    Lettered in inches, or in mm where `system` is si (then the titles say so), `letters` mm high.
+    Lettered in inches, or in mm where `system` is si (then the titles say so).
     """
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
     above = Seen(solids, Axes(), layout.of("plate_thickness") + layout.of("weld_size") / 2)
     beside = Seen(solids, Axes(x=X, y=Z))
-    return Scene(
-        [
-            fitted(partial(_plan, layout, above, letter, unit), *LARGE, letters),
-            fitted(partial(_elevation, layout, beside, letter, unit), *SMALL, letters),
-        ]
-    )
+    return [
+        Laid(partial(_plan, layout, above, letter, unit), *LARGE),
+        Laid(partial(_elevation, layout, beside, letter, unit), *SMALL),
+    ]
 
 
 def _plan(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> View:

@@ -1,5 +1,5 @@
-"""A shear end's sheet: elevation, plan and a view along the beam, cut from its solids, each with letters as high as its
-room allows, or as high as they are asked for."""
+"""A shear end's sheet: elevation, plan and a view along the beam, cut from its solids, each on a sheet of its own
+size."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from itertools import product
 from typing import TypeVar
 
 from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Scene, View, fitted
+from handrail.core.drawing.scene import Laid, View
 from handrail.core.solids import bodies
 from handrail.core.solids.axes import Axes, X, Y, combined
 from handrail.core.solids.drawn import Seen
@@ -36,22 +36,19 @@ def sheet(
     drawn: Callable[[End, Letter, str], Drawn],
     section: Section[End],
     system: str,
-    letters: float,
-) -> Scene:
+) -> list[Laid]:
     """Laid out with x from the support's face along the beam, y up from its top of steel, mm; lettered in inches, or in
-    mm where `system` is si (then the titles say so), `letters` mm high (0: as the room allows). The elevation and the
-    plan are seen from the far side, where plates stand: the beam goes to the left."""
+    mm where `system` is si (then the titles say so). The elevation and the plan are seen from the far side, where
+    plates stand: the beam goes to the left."""
     (letter, unit), solids = lettering(system), _going_on(solids)
     it = drawn(layout, letter, unit)
     at = _beam(layout, it)
     beside, above, along = _from_beside(layout, solids, at), _from_above(layout, solids), _along(solids, at, it.section)
-    return Scene(
-        [
-            fitted(partial(elevation, layout, beside, it, letter, unit), *ELEVATION, letters),
-            fitted(partial(plan, layout, above, it, unit), *PLAN, letters),
-            fitted(partial(section, layout, along, letter, unit), *SECTION, letters),
-        ]
-    )
+    return [
+        Laid(partial(elevation, layout, beside, it, letter, unit), *ELEVATION),
+        Laid(partial(plan, layout, above, it, unit), *PLAN),
+        Laid(partial(section, layout, along, letter, unit), *SECTION),
+    ]
 
 
 def _going_on(solids: Solids) -> Solids:

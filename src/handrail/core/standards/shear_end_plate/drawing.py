@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter
-from handrail.core.drawing.scene import Scene, View
+from handrail.core.drawing.scene import Laid, View
 from handrail.core.joint.situation import Situation
 from handrail.core.solids.drawn import ALL, Seen
 from handrail.core.solids.pieces import Solids
@@ -13,9 +13,9 @@ from handrail.core.standards.shear_end_plate.layout import Layout
 from handrail.core.standards.sizes import Sizes
 
 
-def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str) -> list[Laid]:
     """Elevation, plan, and the plate seen along the beam."""
-    return sheet(Layout(situation, sizes), solids, _drawn, _section, system, letters)
+    return sheet(Layout(situation, sizes), solids, _drawn, _section, system)
 
 
 def _drawn(layout: Layout, letter: Letter, unit: str) -> Drawn:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter
-from handrail.core.drawing.scene import Scene, Shape, View
+from handrail.core.drawing.scene import Laid, Shape, View
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import show
 from handrail.core.solids.drawn import ALL, Seen
@@ -16,9 +16,9 @@ from handrail.core.standards.single_plate.welded import Welded, laid_out
 from handrail.core.standards.sizes import Sizes
 
 
-def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str, letters: float) -> Scene:
+def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str) -> list[Laid]:
     """Elevation, plan and section."""
-    return sheet(laid_out(Layout(situation, sizes)), solids, _drawn, _section, system, letters)
+    return sheet(laid_out(Layout(situation, sizes)), solids, _drawn, _section, system)
 
 
 def _drawn(layout: Layout, letter: Letter, unit: str) -> Drawn:

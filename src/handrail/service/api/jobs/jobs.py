@@ -61,8 +61,8 @@ def get_job(path: s.JobPath) -> Reply:
 @api.patch("/jobs/<string:job>", responses={200: a.Job, 412: a.Problem})
 @long(keeps=False, when=lambda: any(sent(name) for name in ("code", "method", "combination_set")))
 def change_job(path: s.JobPath, body: q.JobChange) -> Reply:
-    """Change the title, the code, the method or the set of combinations; results by the old one are marked to be run
-    again."""
+    """Change the title, the firm, the code, the method or the set of combinations; results by the old one are marked
+    to be run again."""
     job = job_for(path.job, "engineer")
     standing.settled(lambda: _change(Job.get_by_id(job.id), body))
     job = job_for(path.job)
@@ -79,6 +79,7 @@ def _change(now: Job, body: q.JobChange) -> None:
         ("method", body.method),
         ("combination_set", body.combination_set),
         ("tolerance", body.tolerance),
+        ("firm", body.firm),
     )
     changed: dict[str, Any] = {n: v for n, v in asked if v not in (None, "") and v != getattr(now, n)}
     if "combination_set" in changed and jobs.has_model(now):
@@ -88,7 +89,7 @@ def _change(now: Job, body: q.JobChange) -> None:
     if changed:
         jobs.set_fields(now, **changed)
         proving.of_settings(now.id, caller().name)
-    if changed.keys() - {"title", "tolerance"} and jobs.has_model(now):
+    if changed.keys() - {"title", "tolerance", "firm"} and jobs.has_model(now):
         standing.settle_results(now, "the code, method or set of combinations was changed", all_of_it=True)
 
 

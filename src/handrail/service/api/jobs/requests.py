@@ -23,6 +23,9 @@ class NewJob(Body):
 
 class JobChange(Body):
     title: str | None = None
+    firm: str | None = Field(
+        None, max_length=400, description="what title blocks say of it, line by line: name, address, registration"
+    )
     code: str | None = None
     method: Literal["LRFD", "ASD"] | None = None
     combination_set: str | None = Field(

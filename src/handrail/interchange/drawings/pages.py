@@ -1,0 +1,133 @@
+"""Sheets as PDF and SVG: frame, title block, details. The same sheets give the same file, byte for byte."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from typing import BinaryIO
+
+from reportlab.graphics import renderPDF, renderSVG
+from reportlab.graphics.shapes import Drawing, Group, Line, Rect, String
+from reportlab.pdfgen.canvas import Canvas
+
+from handrail.core.drawing.sheets import BLOCK, HEAD, LINE, MARGIN, SMALL, Block, Sheet, Title
+from handrail.core.errors import InputError
+from handrail.interchange.drawings.paper import GREY, INK, MM, Paper
+
+FONT, BOLD = "Helvetica", "Helvetica-Bold"
+FIRM, CELL = 0.26, 26.0  # of the sheet's width that the firm takes; mm of a cell
+
+
+def write_pdf(sheets: Iterable[Sheet], title: Title, stream: BinaryIO) -> int:
+    """A page a sheet, one after the other; how many. A bookmark leads to each detail."""
+    canvas, number = Canvas(stream, invariant=1, pageCompression=1), 0
+    canvas.setTitle(f"{title.job}: {title.of}")
+    canvas.setCreator("Hand Rail")
+    for sheet in sheets:
+        number += 1
+        canvas.setPageSize((sheet.format.width * MM, sheet.format.height * MM))
+        for block in sheet.blocks:
+            key = f"{sheet.number}.{block.detail.name}"
+            canvas.bookmarkPage(key)
+            canvas.addOutlineEntry(block.detail.name, key)
+        renderPDF.draw(page(sheet, title), canvas, 0, 0)
+        canvas.showPage()
+    if not number:
+        raise InputError("there is nothing to draw")
+    canvas.save()
+    return number
+
+
+def write_svg(sheets: Iterable[Sheet], title: Title, stream: BinaryIO) -> int:
+    """One sheet. Raises InputError where there are more: a PDF holds them."""
+    every = list(_two_at_most(sheets))
+    if len(every) != 1:
+        what = "there is nothing to draw" if not every else "an SVG holds one sheet and these are more"
+        raise InputError(f"{what}: choose fewer, larger paper, or write .pdf" if every else what)
+    stream.write(renderSVG.drawToString(page(every[0], title)).encode())
+    return 1
+
+
+def _two_at_most(sheets: Iterable[Sheet]) -> Iterator[Sheet]:
+    for number, sheet in enumerate(sheets):
+        if number < 2:
+            yield sheet
+        else:
+            return
+
+
+def page(sheet: Sheet, title: Title) -> Drawing:
+    """All of a sheet."""
+    form = sheet.format
+    made = Drawing(form.width * MM, form.height * MM)
+    frame = (MARGIN, MARGIN, form.width - 2 * MARGIN, form.height - 2 * MARGIN)
+    made.add(Rect(*(v * MM for v in frame), fillColor=None, strokeColor=INK, strokeWidth=0.5 * MM))
+    for part in _title(sheet, title):
+        made.add(part)
+    for block in sheet.blocks:
+        made.add(_block(block))
+    return made
+
+
+def _block(block: Block) -> Group:
+    made = Group()
+    for placed in block.views:
+        made.add(Paper(placed.at, placed.scale).group(placed.view))
+        x, y = placed.under
+        made.add(_text(x, y, placed.view.title, SMALL, "middle", GREY))
+    for number, lettered in enumerate(block.lettered):
+        x, y = lettered.at
+        for line in lettered.lines:
+            made.add(_text(x, y, line, lettered.letter, font=BOLD if number == 0 else FONT))
+            y -= lettered.letter * LINE
+    (x, y), name = block.lettered[0].at, block.lettered[0].lines[0]
+    made.add(_text(x + 0.62 * HEAD * len(name) + 4, y, f"scale {block.scale}", SMALL, colour=GREY))
+    return made
+
+
+def _title(sheet: Sheet, title: Title) -> Iterator[object]:
+    """Along the foot: the firm, the job and what this is, then cells; the sheet's number last."""
+    form, top = sheet.format, MARGIN + BLOCK
+    right, low = form.width - MARGIN, MARGIN
+    yield _rule(MARGIN, top, right, top)
+    cells = (*title.cells, ("sheet", str(sheet.number)))
+    first = right - CELL * len(cells)
+    firm = MARGIN + FIRM * (form.width - 2 * MARGIN)
+    for x in (firm, *(first + CELL * k for k in range(len(cells)))):
+        yield _rule(x, low, x, top)
+    for k, line in enumerate(title.firm[:5]):
+        size = 3.2 if k == 0 else 2.2
+        yield _text(MARGIN + 3, top - 6 - (0 if k == 0 else 1.6 + 3.4 * k), line, size, font=BOLD if k == 0 else FONT)
+    yield _text(firm + 3, top - 7, _cut(title.job, first - firm - 6, 3.4), 3.4, font=BOLD)
+    yield _text(firm + 3, top - 13, _cut(title.of, first - firm - 6, 2.6), 2.6)
+    for k, (name, text) in enumerate(cells):
+        x = first + CELL * k
+        yield _text(x + 2, top - 4.5, name, 1.8, colour=GREY)
+        for row, line in enumerate(_wrapped(text, CELL - 4, 2.4)[:4]):
+            yield _text(x + 2, top - 10 - 3.6 * row, line, 2.4 if name != "sheet" else 4.0, font=BOLD)
+
+
+def _wrapped(text: str, width: float, letter: float) -> list[str]:
+    """In lines that are no longer than a width."""
+    lines: list[str] = [""]
+    for word in text.split():
+        if lines[-1] and 0.56 * letter * len(f"{lines[-1]} {word}") > width:
+            lines.append(word)
+        else:
+            lines[-1] = f"{lines[-1]} {word}".strip()
+    return [_cut(line, width, letter) for line in lines]
+
+
+def _cut(text: str, width: float, letter: float) -> str:
+    """As much of a text as fits, with dots where there is more."""
+    most = max(int(width / (0.56 * letter)), 4)
+    return text if len(text) <= most else f"{text[: most - 1]}…"
+
+
+def _rule(x0: float, y0: float, x1: float, y1: float) -> Line:
+    return Line(x0 * MM, y0 * MM, x1 * MM, y1 * MM, strokeColor=INK, strokeWidth=0.25 * MM)
+
+
+def _text(
+    x: float, y: float, text: str, letter: float, anchor: str = "start", colour: object = INK, font: str = FONT
+) -> String:
+    return String(x * MM, y * MM, text, fontName=font, fontSize=letter * MM, textAnchor=anchor, fillColor=colour)

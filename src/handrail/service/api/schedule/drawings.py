@@ -1,0 +1,47 @@
+"""Drawings as files: of a connection, of a mark, of many."""
+
+from __future__ import annotations
+
+from flask import Response
+from pydantic import Field
+
+from handrail.service.api import blueprint
+from handrail.service.api import requests as s
+from handrail.service.api.auth import job_for
+from handrail.service.api.long import long
+from handrail.service.application import detailing
+from handrail.service.application.refused import Refused
+
+api = blueprint("drawings", "drawings that leave the house")
+
+
+class DrawingPath(s.JobPath):
+    kind: str = Field(description="pdf, svg or dxf")
+
+
+class DrawingQuery(s.Query):
+    connection: str = Field("", max_length=80, description="of this connection alone, as it stands")
+    mark: str = Field("", max_length=40, description="of this mark alone")
+    where: str = Field(
+        "", max_length=20_000, description="of the marks of these connections; of all, where none is said"
+    )
+    sheet: str = Field("", max_length=20, description="the paper: A4 to A1, ANSI-A to ANSI-D; ANSI-B, or A3 in mm")
+
+
+@api.get("/jobs/<string:job>/drawings.<string:kind>", responses={200: None})
+@long(by_role=False)
+def drawing_file(path: DrawingPath, query: DrawingQuery) -> Response:
+    """A detail a mark on sheets with a title block: views cut from the solids, dimensions, weld symbols, what each is
+    made of and where it is used. PDF, SVG (one sheet), or DXF with layers and real dimensions (at most 100 details)."""
+    job = job_for(path.job)
+    if path.kind not in detailing.KINDS:
+        raise Refused(404, f"a drawing is {', '.join(detailing.KINDS)}, not {path.kind}")
+    if query.connection:
+        body = detailing.of_connection(job, query.connection, path.kind, query.sheet)
+    else:
+        body = detailing.of_marks(job, query.where, query.mark, path.kind, query.sheet)
+    of = query.connection or query.mark or "drawings"
+    name = f"{job.name}-{of}.{path.kind}".replace("/", "-").replace('"', "")
+    return Response(
+        body, mimetype=detailing.KINDS[path.kind], headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )

@@ -1,0 +1,131 @@
+"""Drawings that leave the house: details of connections and of marks, packed on sheets, as PDF, SVG or DXF."""
+
+from __future__ import annotations
+
+import io
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import date
+
+from handrail.core.checking.details import detail
+from handrail.core.checking.marks import MIRRORED, Piece
+from handrail.core.drawing.scene import Laid, View
+from handrail.core.drawing.sheets import Detail, Title, packed, paper
+from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS
+from handrail.interchange.drawings.dxf import write_dxf
+from handrail.interchange.drawings.pages import write_pdf, write_svg
+from handrail.service.application import effort
+from handrail.service.application.kept import kept_alone
+from handrail.service.application.mark_schedule import Standing
+from handrail.service.application.plans import Seen, assigned_of, look_at
+from handrail.service.application.refused import Refused
+from handrail.store import connections
+from handrail.store.database import reading
+from handrail.store.models import Job
+
+KINDS = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
+MOST_IN_ONE = 100  # details of a DXF: it is held whole
+NAMED = 12  # places that a detail names
+
+
+def of_connection(job: Job, key: str, kind: str, sheet: str) -> bytes:
+    """The drawing of one connection as it stands. Raises Refused, InputError."""
+    with reading():
+        record = connections.find(job, key)
+        if record is None:
+            raise Refused(404, f"job {job.name} has no connection '{key}'")
+        seen = look_at(job, record.key)
+        stands = kept_alone(seen, record)
+    if not stands.sizes or stands.assigned.situation is None:
+        raise Refused(404, f"connection '{key}' has no sizes, and nothing to draw: {record.reason or 'run the job'}")
+    system, standard = stands.plan.building.system, STANDARDS[record.standard]
+    said = [record.status if not stands.otherwise else stands.otherwise]
+    one = detail(record.key, standard, stands.assigned.situation, stands.sizes, system, said)
+    return _written(iter([one]), seen, f"Connection {record.key}", kind, sheet)
+
+
+def of_marks(job: Job, where: str, mark: str, kind: str, sheet: str) -> bytes:
+    """A detail a mark, of the connections that a filter leaves, or of one `mark`. Raises Refused, InputError."""
+    standing = Standing(job, where)
+    shown = set(standing.shown)
+    named = {standing.names[name]: piece for name, piece in standing.pieces.items()}
+    if mark and mark not in named:
+        raise Refused(404, f"job {job.name} has no mark '{mark}'; 'handrail schedule {job.name}' lists them")
+    wanted = {name: piece for name, piece in named.items() if mark in ("", name) and shown & set(piece.connections)}
+    if not wanted:
+        raise Refused(404, "no connection of these is sized: there is nothing to draw; run the job first")
+    if kind == "dxf" and len(wanted) > MOST_IN_ONE:
+        raise Refused(
+            422,
+            f"{len(wanted)} marks are more than the {MOST_IN_ONE} that one DXF holds; choose fewer (--where, --mark),"
+            " or write .pdf",
+        )
+    order = sorted(wanted, key=lambda name: (wanted[name].standard, len(name), name))
+    details = (_of_mark(standing, name, wanted[name], shown, k, len(order)) for k, name in enumerate(order))
+    return _written(details, standing.seen, f"Mark {mark}" if mark else "Connections by mark", kind, sheet)
+
+
+def _of_mark(standing: Standing, name: str, piece: Piece, shown: set[str], number: int, total: int) -> Detail:
+    """What it is, where, with which members, and how these connections stand."""
+    effort.step(number, total)
+    keys = [key for key in piece.connections if key in shown]
+    records = [standing.records[key] for key in keys]
+    situation = assigned_of(standing.plan, keys[0]).situation
+    assert situation is not None
+    system = standing.plan.building.system
+    beams = sorted({c.section for c in records})
+    supports = sorted({c.support_section for c in records if c.support_section})
+    more = f" and {len(keys) - NAMED} more" if len(keys) > NAMED else ""
+    stand = Counter(c.status for c in records)
+    said = [
+        f"{len(keys)} {'place' if len(keys) == 1 else 'places'}: {', '.join(keys[:NAMED])}{more}",
+        f"{', '.join(beams)}{' to ' + ', '.join(supports) if supports else ''}",
+        ", ".join(f"{count} {status}" for status, count in stand.items()),
+    ]
+    if piece.hand:
+        said.append(f"{piece.hand}: the other hand is another mark")
+    made = detail(name, STANDARDS[piece.standard], situation, standing.sizes[keys[0]], system, said)
+    if piece.hand != MIRRORED:
+        return made
+    return replace(made, views=tuple(_mirrored(view) for view in made.views))
+
+
+def _mirrored(laid: Laid) -> Laid:
+    def draw(letters: float) -> View:
+        return laid.draw(letters).mirrored()
+
+    return replace(laid, draw=draw)
+
+
+def _written(details: Iterator[Detail], seen: Seen, what: str, kind: str, sheet: str) -> bytes:
+    """As a file of its kind."""
+    job, revision = seen.job, seen.revision
+    system = revision.system
+    form = paper(sheet or ("ANSI-B" if system == "us" else "A3"))
+    label = f" ({revision.label})" if revision.label else ""
+    title = Title(
+        tuple(line.strip() for line in job.firm.splitlines() if line.strip()),
+        job.title or job.name,
+        what,
+        (
+            ("made", date.today().isoformat()),
+            ("checked", ""),
+            ("model", f"R{revision.number}{label}"),
+            ("code", f"{job.code} {job.method}"),
+        ),
+    )
+    sheets = packed(details, form, system)
+    if kind == "dxf":
+        text = io.StringIO()
+        write_dxf(sheets, title, system, text)
+        return text.getvalue().encode()
+    stream = io.BytesIO()
+    if kind == "pdf":
+        write_pdf(sheets, title, stream)
+    elif kind == "svg":
+        write_svg(sheets, title, stream)
+    else:
+        raise InputError(f"a drawing is {', '.join(KINDS)}, not {kind}")
+    return stream.getvalue()
