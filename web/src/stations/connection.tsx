@@ -17,6 +17,7 @@ import { MatrixPanel } from "../connection/matrix";
 import { SizeRow } from "../connection/sizes";
 import { Undrawn } from "../connection/undrawn";
 import { Views } from "../connection/views";
+import { Download } from "../parts/download";
 import { refused, Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { useNamedConnection } from "../paths";
@@ -52,7 +53,15 @@ export function ConnectionStation() {
       <Head job={job} data={data} role={role} />
       {data.drawing ? (
         <div className={`grid min-h-0 flex-1 ${solid && large ? "grid-cols-1" : "grid-cols-[540px_1fr]"}`}>
-          <Drawn solid={solid} setSolid={(on) => setAddress("view", on ? "3d" : "")} large={large} setLarge={setLarge}>
+          <Drawn
+            solid={solid}
+            setSolid={(on) => setAddress("view", on ? "3d" : "")}
+            large={large}
+            setLarge={setLarge}
+            file={(kind) =>
+              `/api/v1/jobs/${encodeURIComponent(job)}/drawings.${kind}?connection=${encodeURIComponent(connection)}`
+            }
+          >
             {solid ? (
               <Suspense fallback={<Waiting what="the joint" />}>
                 <Joint3D key={connection} job={job} data={data} part={part} setPart={setPart} />
@@ -108,8 +117,10 @@ function Drawn({
   setSolid,
   large,
   setLarge,
+  file,
   children,
 }: {
+  file: (kind: string) => string;
   solid: boolean;
   setSolid: (solid: boolean) => void;
   large: boolean;
@@ -145,6 +156,19 @@ function Drawn({
           <button type="button" className={`${tab(false)} ml-auto`} onClick={() => setLarge(!large)}>
             {large ? "Smaller" : "Larger"}
           </button>
+        )}
+        {!solid && (
+          <span className="ml-auto text-xs">
+            {["pdf", "dxf"].map((kind) => (
+              <Download
+                key={kind}
+                className="ml-3 text-brass-dark underline-offset-2 hover:underline"
+                href={file(kind)}
+              >
+                {kind.toUpperCase()}
+              </Download>
+            ))}
+          </span>
         )}
       </div>
       {children}

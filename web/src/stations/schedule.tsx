@@ -7,6 +7,13 @@ import { Empty, refused, Trouble, Waiting } from "../parts/empty";
 import { Fewer } from "../schedule/fewer";
 import { Marks } from "../schedule/marks";
 
+const FILES = [
+  ["schedule.csv", "as CSV"],
+  ["schedule.xlsx", "as a workbook"],
+  ["drawings.pdf", "details as PDF"],
+  ["drawings.dxf", "details as DXF"],
+];
+
 /** The connections by mark, as the shop makes them; and what fewer marks would cost. */
 export function ScheduleStation() {
   const { job = "" } = useParams();
@@ -34,13 +41,13 @@ export function ScheduleStation() {
           ))}
         </Tabs.List>
         <span className="ml-auto text-xs">
-          {["csv", "xlsx"].map((kind) => (
+          {FILES.map(([what, words]) => (
             <Download
-              key={kind}
+              key={what}
               className="ml-3 text-brass-dark underline-offset-2 hover:underline"
-              href={`/api/v1/jobs/${encodeURIComponent(job)}/schedule.${kind}`}
+              href={`/api/v1/jobs/${encodeURIComponent(job)}/${what}`}
             >
-              as {kind === "csv" ? "CSV" : "a workbook"}
+              {words}
             </Download>
           ))}
         </span>
