@@ -72,6 +72,7 @@ verification: $(STAMP)
 
 screenshots: setup /usr/bin/chromium
 	$(PY) docs/make_screenshots.py
+	$(PY) docs/make_sheets.py
 
 openapi: $(STAMP)
 	$(PY) docs/make_openapi.py

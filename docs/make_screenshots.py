@@ -23,7 +23,6 @@ COMMANDS = {
     "command-trial": ["trial", "docs/examples/trial.yaml"],
     "command-connections": ["connections", JOB, "--sort=-utilisation", "--limit", "18"],
     "command-show": ["show", JOB, "B5.i"],
-    "command-rulebook": ["rulebook", "why", JOB, "B60.j"],
 }
 
 
@@ -107,6 +106,14 @@ def connections(page, url: str) -> None:
     shot(page, "connection-girder")
 
 
+def sheet(page, service: Service) -> None:
+    """A mark as it leaves the house."""
+    drawn = service.client("engineer").drawings(JOB, "svg", mark="DA1", sheet="ANSI-A").decode()
+    page.set_content(f"<body style='margin:0'>{drawn[drawn.index('<svg') :]}</body>")
+    page.eval_on_selector("svg", "svg => { svg.setAttribute('width', 1036); svg.setAttribute('height', 800) }")
+    shot(page, "drawing-sheet")
+
+
 def decided(page, service: Service) -> None:
     """After a week of work: decisions of two people, a released level, another revision of the model."""
     detailer, engineer = service.client("detailer"), service.client("engineer")
@@ -162,6 +169,7 @@ def main() -> None:
             with page_at(service.url) as page:
                 commands(page, service.url, scratch)
                 pages(page, service.url)
+                sheet(page, service)
                 decided(page, service)
         finally:
             service.stop()

@@ -36,6 +36,8 @@ def trial(args: Namespace) -> int:
 
     trial = read_trial(read(args.file))
     result = trial.run(args.trace)
+    if args.drawing:
+        _draw(trial, result, args)
     with contextlib.suppress(BrokenPipeError):  # `| head` may have read enough; the exit code still says pass or not
         if args.json:
             sizes = trial.answer(result, "si" if args.si else "us")["parameters"]  # as they are given; numbers in SI
@@ -44,6 +46,24 @@ def trial(args: Namespace) -> int:
             _print(trial, result, args)
         sys.stdout.flush()
     return 0 if result.status == "pass" else 1
+
+
+def _draw(trial: Any, result: Any, args: Namespace) -> None:
+    """On a sheet, before anything is printed. Raises InputError."""
+    from handrail.core.checking.details import detail
+    from handrail.core.drawing.sheets import Title
+    from handrail.interchange.drawings.files import as_file
+
+    path, system = Path(args.drawing), "si" if args.si else "us"
+    name = "trial" if args.file == "-" else Path(args.file).stem
+    said = [f"{result.status} at {result.utilisation:.2f}: {result.reason}" if result.reason else result.status]
+    one = detail(name, trial.standard, trial.situation, trial.sizes, system, said)
+    title = Title((), name, trial.standard.title, (("code", f"{trial.code.name} {trial.code.method}"),))
+    body = as_file([one], title, path.suffix.lower().removeprefix("."), args.sheet, system)
+    try:
+        path.write_bytes(body)
+    except OSError as exc:
+        raise InputError(f"{path}: {exc}") from exc
 
 
 def _print(trial: Any, result: Any, args: Namespace) -> None:

@@ -15,6 +15,8 @@ def add(commands: Any) -> None:
     p.add_argument("file", help="YAML or JSON; - reads standard input")
     p.add_argument("--json", action="store_true")
     p.add_argument("--trace", action="store_true", help="the worked lines of every check")
+    p.add_argument("--drawing", metavar="FILE", default="", help="draw it too, as .pdf, .dxf or .svg")
+    p.add_argument("--sheet", metavar="PAPER", default="", help="of the drawing: A4 to A1, ANSI-A to ANSI-D")
     p.add_argument("--si", action="store_true", help="print the table in kN and mm (JSON always is)")
     p = command(
         commands,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import replace
@@ -11,11 +10,9 @@ from datetime import date
 from handrail.core.checking.details import detail
 from handrail.core.checking.marks import MIRRORED, Piece
 from handrail.core.drawing.scene import Laid, View
-from handrail.core.drawing.sheets import Detail, Title, packed, paper
-from handrail.core.errors import InputError
+from handrail.core.drawing.sheets import Detail, Title
 from handrail.core.standards import STANDARDS
-from handrail.interchange.drawings.dxf import write_dxf
-from handrail.interchange.drawings.pages import write_pdf, write_svg
+from handrail.interchange.drawings.files import as_file
 from handrail.service.application import effort
 from handrail.service.application.kept import kept_alone
 from handrail.service.application.mark_schedule import Standing
@@ -25,7 +22,6 @@ from handrail.store import connections
 from handrail.store.database import reading
 from handrail.store.models import Job
 
-KINDS = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
 MOST_IN_ONE = 100  # details of a DXF: it is held whole
 NAMED = 12  # places that a detail names
 
@@ -102,8 +98,6 @@ def _mirrored(laid: Laid) -> Laid:
 def _written(details: Iterator[Detail], seen: Seen, what: str, kind: str, sheet: str) -> bytes:
     """As a file of its kind."""
     job, revision = seen.job, seen.revision
-    system = revision.system
-    form = paper(sheet or ("ANSI-B" if system == "us" else "A3"))
     label = f" ({revision.label})" if revision.label else ""
     title = Title(
         tuple(line.strip() for line in job.firm.splitlines() if line.strip()),
@@ -116,16 +110,4 @@ def _written(details: Iterator[Detail], seen: Seen, what: str, kind: str, sheet:
             ("code", f"{job.code} {job.method}"),
         ),
     )
-    sheets = packed(details, form, system)
-    if kind == "dxf":
-        text = io.StringIO()
-        write_dxf(sheets, title, system, text)
-        return text.getvalue().encode()
-    stream = io.BytesIO()
-    if kind == "pdf":
-        write_pdf(sheets, title, stream)
-    elif kind == "svg":
-        write_svg(sheets, title, stream)
-    else:
-        raise InputError(f"a drawing is {', '.join(KINDS)}, not {kind}")
-    return stream.getvalue()
+    return as_file(details, title, kind, sheet, revision.system)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import Response
 from pydantic import Field
 
+from handrail.interchange.drawings.files import KINDS
 from handrail.service.api import blueprint
 from handrail.service.api import requests as s
 from handrail.service.api.auth import job_for
@@ -34,14 +35,12 @@ def drawing_file(path: DrawingPath, query: DrawingQuery) -> Response:
     """A detail a mark on sheets with a title block: views cut from the solids, dimensions, weld symbols, what each is
     made of and where it is used. PDF, SVG (one sheet), or DXF with layers and real dimensions (at most 100 details)."""
     job = job_for(path.job)
-    if path.kind not in detailing.KINDS:
-        raise Refused(404, f"a drawing is {', '.join(detailing.KINDS)}, not {path.kind}")
+    if path.kind not in KINDS:
+        raise Refused(404, f"a drawing is {', '.join(KINDS)}, not {path.kind}")
     if query.connection:
         body = detailing.of_connection(job, query.connection, path.kind, query.sheet)
     else:
         body = detailing.of_marks(job, query.where, query.mark, path.kind, query.sheet)
     of = query.connection or query.mark or "drawings"
     name = f"{job.name}-{of}.{path.kind}".replace("/", "-").replace('"', "")
-    return Response(
-        body, mimetype=detailing.KINDS[path.kind], headers={"Content-Disposition": f'attachment; filename="{name}"'}
-    )
+    return Response(body, mimetype=KINDS[path.kind], headers={"Content-Disposition": f'attachment; filename="{name}"'})
