@@ -3,6 +3,7 @@ import { useAudit, useJob, useMe, useSignOut } from "./api/queries";
 import type { Job, Revision } from "./api/types";
 import { Asking } from "./parts/asking";
 import { refused, Trouble } from "./parts/empty";
+import { JobKeys } from "./parts/keys";
 import { RunButton } from "./parts/run-button";
 import { to, useNamedConnection } from "./paths";
 
@@ -68,6 +69,9 @@ export function Rail() {
             <button type="button" className="whitespace-nowrap underline-offset-2 hover:underline" onClick={leave}>
               Sign out
             </button>
+          </p>
+          <p className="mt-1 text-right text-[11px] text-white/75">
+            <JobKeys job={job} />
           </p>
         </div>
       </nav>

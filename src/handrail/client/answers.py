@@ -400,6 +400,12 @@ class Labelled(TypedDict):
     connections: int
 
 
+class LastChange(TypedDict):
+    author: str
+    made: str
+    what: str
+
+
 class LedgerPage(TypedDict):
     head: str
     items: list[Entry]
@@ -1485,8 +1491,10 @@ class Job(TypedDict):
     code: str
     combination_set: str
     connections: int
+    firm: str
     framings: dict[str, int]
     joints: int
+    last_change: LastChange
     last_run: int | None
     ledger_faults: NotRequired[list[str]]
     made: str
@@ -1496,6 +1504,7 @@ class Job(TypedDict):
     over_target: int
     overrides_awaiting: int
     overrides_look: int
+    people: list[str]
     released: int
     remarks: int
     revision: RevisionName | None

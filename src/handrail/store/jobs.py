@@ -146,6 +146,23 @@ _DECIDED = (
 )
 
 
+_PEOPLE = 'SELECT u.name FROM role r JOIN "user" u ON u.id = r.user_id WHERE r.job_id = ? ORDER BY u.name'
+_LAST = (
+    "SELECT 'revision R' || number, author, made FROM revision WHERE job_id = ? AND number > 0 ORDER BY number DESC"
+    " LIMIT 1",
+    "SELECT event, author, made FROM ledger WHERE job_id = ? ORDER BY number DESC LIMIT 1",
+)
+
+
+def _last_change(job: Job, run: Run | None) -> dict[str, str]:
+    """The newest of its making, its model, its last run and its ledger's last entry."""
+    found = [("made", job.author, job.made), *(row for asked in _LAST for row in rows(asked, job.id))]
+    if run is not None:
+        found.append((f"run {run.id}", run.author, run.finished or run.made))
+    what, author, made = max(found, key=lambda change: str(change[2]))
+    return {"what": what, "author": author, "made": made}
+
+
 def summary(job: Job) -> dict[str, Any]:
     """What a person sees of a job: its revision, and how many connections stand how."""
     with reading():
@@ -157,6 +174,7 @@ def summary(job: Job) -> dict[str, Any]:
         waiting, asking = rows(_DECIDED, job.id)[0]
         stale, released, over, remarks = _counted(job.id, revision.token, job.moves) if revision else (0, 0, 0, 0)
         run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
+        people = [name for (name,) in rows(_PEOPLE, job.id)]
     return {
         "name": job.name,
         "tag": tag(job),
@@ -181,6 +199,8 @@ def summary(job: Job) -> dict[str, Any]:
         "overrides_awaiting": waiting,
         "overrides_look": asking,
         "last_run": run.id if run else None,
+        "last_change": _last_change(job, run),
+        "people": people,
         "made": job.made,
         "author": job.author,
     }

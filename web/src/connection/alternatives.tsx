@@ -1,4 +1,4 @@
-import { type FormEvent, useState } from "react";
+import { type FormEvent, Fragment, useState } from "react";
 import { type Alternative, useAlternatives, useStandards } from "../api/changes";
 import type { Connection, SideBySide } from "../api/types";
 import { BUTTON, FIELD, Frame } from "../parts/dialog";
@@ -77,25 +77,29 @@ function Table({
         {rows.map((row, n) => {
           const of = wanted[n - (rows.length - wanted.length)];
           return (
-            <tr key={row.name} className="border-b border-line/60 align-top">
-              <td className="px-2 py-1.5">
-                <div className="font-medium">{plain(row.name)}</div>
-                <div className="text-xs text-faint">{row.summary}</div>
-                {row.reason && <div className="text-xs text-fail">{sentence(row.reason)}</div>}
-              </td>
-              <td className="px-2 py-1.5">
-                <StatusMark status={row.status} />
-                <Utilisation value={row.utilisation} />
-                <div className="text-xs text-faint">{plain(row.check)}</div>
-              </td>
-              <td className="px-2 py-1.5">{row.fits ? "✓" : <span className="text-fail">✕</span>}</td>
-              <td className="px-2 py-1.5">{row.field_bolts ?? ""}</td>
-              <td className="px-2 py-1.5">{row.shop_bolts ?? ""}</td>
-              <td className="whitespace-nowrap px-2 py-1.5">{mass(row.steel, 1)}</td>
-              <td className="whitespace-nowrap px-2 py-1.5">{mass(row.weld, 2)}</td>
-              <td className="px-2 py-1.5">{length(row.field_weld)}</td>
-              <td className="px-2 py-1.5">{of && <Keep job={job} data={data} row={row} of={of} />}</td>
-            </tr>
+            <Fragment key={row.name}>
+              <tr className="align-baseline">
+                <td className="px-2 pt-1.5 font-medium">{plain(row.name)}</td>
+                <td className="px-2 pt-1.5">
+                  <StatusMark status={row.status} />
+                  <Utilisation value={row.utilisation} />
+                </td>
+                <td className="px-2 pt-1.5">{row.fits ? "✓" : <span className="text-fail">✕</span>}</td>
+                <td className="px-2 pt-1.5">{row.field_bolts ?? ""}</td>
+                <td className="px-2 pt-1.5">{row.shop_bolts ?? ""}</td>
+                <td className="whitespace-nowrap px-2 pt-1.5">{mass(row.steel, 1)}</td>
+                <td className="whitespace-nowrap px-2 pt-1.5">{mass(row.weld, 2)}</td>
+                <td className="px-2 pt-1.5">{length(row.field_weld)}</td>
+                <td className="px-2 pt-1.5">{of && <Keep job={job} data={data} row={row} of={of} />}</td>
+              </tr>
+              <tr className="border-b border-line/60">
+                <td colSpan={head.length} className="px-2 pb-1.5 text-xs text-faint">
+                  {row.summary}
+                  {row.check && ` · ${plain(row.check)} governs`}
+                  {row.reason && <p className="text-fail">{sentence(row.reason)}</p>}
+                </td>
+              </tr>
+            </Fragment>
           );
         })}
       </tbody>

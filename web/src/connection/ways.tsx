@@ -1,9 +1,10 @@
 import { ArrowLeft, ChevronLeft, ChevronRight } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { useConnections, useGroupOf } from "../api/queries";
 import type { Connection } from "../api/types";
 import { listed } from "../listing";
+import { useKeys } from "../parts/keys";
 import { to, toConnection } from "../paths";
 
 const OTHERS: Record<string, string | undefined> = { ledger: "Ledger", progress: "Progress" };
@@ -26,6 +27,10 @@ export function Ways({ job, data }: { job: string; data: Connection }) {
   );
   const here = names.indexOf(data.connection);
   const stood = useStood(here, data.connection);
+  const go = useNavigate();
+  const [last, next] = [names[stood - 1], names[here < 0 ? stood : here + 1]];
+  const open = (name?: string) => (name ? () => go(toConnection(job, name, from)) : undefined);
+  useKeys({ j: open(next), k: open(last) });
   const other = OTHERS[station];
   const back =
     station === "model"
@@ -42,9 +47,9 @@ export function Ways({ job, data }: { job: string; data: Connection }) {
       </Link>
       {names.length > 1 && (
         <span className="ml-2 flex items-center gap-1">
-          <Step name={names[stood - 1]} words="Previous" job={job} from={from} />
+          <Step name={last} words="Previous" job={job} from={from} />
           <span className="text-faint">{here < 0 ? "no longer in this list" : `${here + 1} of ${names.length}`}</span>
-          <Step name={names[here < 0 ? stood : here + 1]} words="Next" job={job} from={from} />
+          <Step name={next} words="Next" job={job} from={from} />
         </span>
       )}
     </nav>

@@ -8,19 +8,18 @@ export const SHOWN = [
   "connection",
   "status",
   "utilisation",
-  "framing",
+  "place",
   "section",
+  "framing",
   "support_section",
   "sizes",
   "governs",
-  "joint",
-  "place",
 ];
 
 export function columnsFor(system: System): ColumnDef<Row>[] {
   return [
-    { accessorKey: "connection", header: "Connection", size: 112, cell: (c) => <Name row={c.row.original} /> },
-    { accessorKey: "status", header: "Status", size: 132, cell: (c) => <Standing row={c.row.original} /> },
+    { accessorKey: "connection", header: "Connection", size: 88, cell: (c) => <Name row={c.row.original} /> },
+    { accessorKey: "status", header: "Status", size: 116, cell: (c) => <Standing row={c.row.original} /> },
     {
       accessorKey: "utilisation",
       header: "Utilisation",
@@ -28,14 +27,25 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
       sortDescFirst: true,
       cell: (c) => <Used utilisation={c.getValue<number>()} broken={c.row.original.broken} />,
     },
-    { accessorKey: "framing", header: "Framing", size: 122, cell: (c) => plain(c.getValue<string>()) },
-    { accessorKey: "section", header: "Member", size: 98 },
-    { accessorKey: "support_section", header: "Support", size: 80 },
-    { id: "sizes", header: "Sizes", size: 168, accessorFn: (row) => row.summary },
+    {
+      accessorKey: "framing",
+      header: "Framing",
+      size: 114,
+      cell: (c) => <span title={plain(c.getValue<string>())}>{short(c.getValue<string>())}</span>,
+    },
+    { accessorKey: "section", header: "Member", size: 88 },
+    { accessorKey: "support_section", header: "Support", size: 88 },
+    {
+      id: "sizes",
+      header: "Sizes",
+      size: 232,
+      accessorFn: (row) => row.summary,
+      cell: (c) => <span title={c.getValue<string>()}>{c.getValue<string>()}</span>,
+    },
     {
       id: "governs",
       header: "Governs",
-      size: 140,
+      size: 150,
       accessorFn: governing,
       cell: (c) => <span title={c.row.original.reason || c.row.original.action}>{plain(c.getValue<string>())}</span>,
     },
@@ -50,7 +60,7 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
     {
       accessorKey: "place",
       header: "Place",
-      size: 140,
+      size: 116,
       cell: (c) => c.getValue<string>() || `at ${level(c.row.original.elevation, system)}`,
     },
     { accessorKey: "level", header: "Level", size: 70 },
@@ -68,6 +78,9 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
     { accessorKey: "support", header: "Support name", size: 100 },
   ];
 }
+
+/** How it is framed, as long as a column: a beam is to what it says. */
+const short = (framing: string) => plain(framing).replace(/^beam to /, "");
 
 /** The check that governs, the rule of detailing where only that fails, else why there is none. */
 const governing = (row: Row) => (row.broken && row.utilisation <= 1 ? row.broken : row.check) || row.reason;

@@ -97,6 +97,7 @@ export function Filters({ rows, shown, query, groups, text, setText, set, childr
           <Search size={13} className="text-faint" />
           <input
             aria-label="Find"
+            data-find
             placeholder="find a member, section, rule …"
             value={text}
             onChange={(event) => {

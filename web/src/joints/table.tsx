@@ -18,10 +18,11 @@ interface Props {
   by: string;
   picked: Set<string>;
   setPicked: (next: Set<string>) => void;
+  setAt: (connection: string) => void; // the row under the cursor
 }
 
 /** Thousands of rows without a stutter: arrows move, space picks, shift picks on, Enter opens. */
-export function Body({ table, job, by, picked, setPicked }: Props) {
+export function Body({ table, job, by, picked, setPicked, setAt }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const go = useNavigate();
   const [shut, setShut] = useState(new Set<string>());
@@ -100,6 +101,8 @@ export function Body({ table, job, by, picked, setPicked }: Props) {
       role="table"
       aria-label="Connections"
       aria-rowcount={rows.length}
+      onMouseLeave={() => setAt("")}
+      onScroll={() => setAt("")}
     >
       <div className="sticky top-0 z-10 flex w-max min-w-full border-b border-line bg-paper" role="row">
         <div className="flex w-9 shrink-0 items-center justify-center" role="columnheader">
@@ -160,6 +163,8 @@ export function Body({ table, job, by, picked, setPicked }: Props) {
               tabIndex={0}
               data-line={item.index}
               aria-selected={on}
+              onMouseEnter={() => setAt(line.row.connection)}
+              onFocus={() => setAt(line.row.connection)}
               onClick={(event) => click(event, line.row, line.index)}
               onKeyDown={(event) => key(event, item.index)}
               className={`absolute left-0 flex w-full cursor-pointer select-none items-center border-b border-line/60 outline-offset-[-2px] ${on ? "bg-brass/15" : "hover:bg-sheet"}`}

@@ -55,6 +55,7 @@ export function RunButton({ job, method, allowed }: { job: string; method: strin
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger
           disabled={!allowed}
+          data-run
           className="flex w-full items-center justify-center gap-2 rounded bg-brass py-1.5 font-semibold text-rail disabled:opacity-40"
         >
           <Play size={13} fill="currentColor" /> Run

@@ -19,6 +19,7 @@ import { Undrawn } from "../connection/undrawn";
 import { Views } from "../connection/views";
 import { Download } from "../parts/download";
 import { refused, Trouble, Waiting } from "../parts/empty";
+import { useKeys } from "../parts/keys";
 import { Scroll } from "../parts/scroll";
 import { useNamedConnection } from "../paths";
 
@@ -127,14 +128,7 @@ function Drawn({
   setLarge: (large: boolean) => void;
   children: ReactNode;
 }) {
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && /INPUT|TEXTAREA|SELECT/.test(event.target.tagName);
-      if (event.key === "3" && !typing && !event.ctrlKey && !event.metaKey && !event.altKey) setSolid(!solid);
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [solid, setSolid]);
+  useKeys({ 3: () => setSolid(!solid) });
   const tab = (on: boolean) =>
     `rounded px-2 py-0.5 text-xs ${on ? "bg-paper font-semibold" : "text-faint hover:bg-paper"}`;
   return (

@@ -7,6 +7,7 @@ import type { Job, Status } from "../api/types";
 import { Choice } from "../parts/choice";
 import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
 import { Empty, refused, Trouble, Waiting } from "../parts/empty";
+import { useKeys } from "../parts/keys";
 import { to } from "../paths";
 import { ORDER, STATUSES } from "../words";
 
@@ -33,30 +34,101 @@ export function JobsStation() {
             : "An administrator makes one with `handrail job new NAME`, and gives you a role in it."}
         </Empty>
       )}
-      <ul className="space-y-3">
-        {data.map((job) => (
+      {data.length > 0 && <List jobs={data} />}
+    </main>
+  );
+}
+
+const ORDERS = [
+  { value: "waits", words: "what waits first" },
+  { value: "changed", words: "the last changed first" },
+  { value: "name", words: "by name" },
+];
+
+/** What waits for somebody in a job: decisions to be reviewed or looked at again, results to be run again. */
+const waiting = (job: Job) => job.overrides_awaiting + job.overrides_look + job.stale + job.ledger_faults.length;
+
+/** Found by name, title or person; what waits, what has changed last and who is in it. */
+function List({ jobs }: { jobs: Job[] }) {
+  const [text, setText] = useState("");
+  const [order, setOrder] = useState("waits");
+  useKeys({ "/": () => document.querySelector<HTMLInputElement>("[data-find]")?.focus() });
+  const wanted = text.trim().toLowerCase();
+  const found = jobs
+    .filter((job) => `${job.name} ${job.title} ${job.people.join(" ")}`.toLowerCase().includes(wanted))
+    .sort((a, b) =>
+      order === "name"
+        ? a.title.localeCompare(b.title)
+        : (order === "waits" ? Math.sign(waiting(b) - waiting(a)) : 0) ||
+          b.last_change.made.localeCompare(a.last_change.made),
+    );
+  return (
+    <>
+      {jobs.length > 1 && (
+        <div className="mb-3 flex items-center gap-3">
+          <input
+            data-find
+            aria-label="Find a job"
+            placeholder="find a job, or a person in it …"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            className={`${FIELD} mt-0 flex-1`}
+          />
+          <Choice label="Order of the jobs" value={order} options={ORDERS} onChange={setOrder} />
+        </div>
+      )}
+      {!found.length && <p className="text-faint">No job is called that, and nobody of that name is in one.</p>}
+      <ul className={found.length > 4 ? "space-y-1.5" : "space-y-3"}>
+        {found.map((job) => (
           <li key={job.name}>
             <Link
               to={to(job.name)}
-              className="block rounded-lg border border-line bg-sheet p-4 hover:border-brass-dark"
+              className={`block rounded-lg border border-line bg-sheet hover:border-brass-dark ${found.length > 4 ? "px-4 py-2" : "p-4"}`}
             >
-              <div className="flex items-baseline justify-between">
+              <div className="flex items-baseline justify-between gap-4">
                 <span className="text-base font-semibold">{job.title}</span>
-                <span className="text-faint">
-                  {job.code} {job.method}
-                </span>
+                <Waits job={job} />
               </div>
-              <p className="mt-0.5 text-faint">
-                {job.name} · {job.revision ? `R${job.revision.number}` : "no model yet"} · {job.joints} joints ·{" "}
-                {job.connections} connections
+              <p className="mt-0.5 flex justify-between gap-4 text-faint">
+                <span>
+                  {job.name} · {job.revision ? `R${job.revision.number}` : "no model yet"} · {job.connections}{" "}
+                  connections · {job.code} {job.method}
+                </span>
+                <span className="text-right">
+                  {job.last_change.what}, {job.last_change.author}, {ago(job.last_change.made)}
+                  {job.people.length > 0 && ` · ${job.people.join(", ")}`}
+                </span>
               </p>
               <Standing job={job} />
             </Link>
           </li>
         ))}
       </ul>
-    </main>
+    </>
   );
+}
+
+function Waits({ job }: { job: Job }) {
+  const said = [
+    job.ledger_faults.length > 0 && "not what was signed",
+    job.overrides_awaiting > 0 && `${job.overrides_awaiting} to review`,
+    job.overrides_look > 0 && `${job.overrides_look} to look at again`,
+    job.stale > 0 && `${job.stale} to run again`,
+  ].filter(Boolean);
+  return said.length ? (
+    <span className="font-medium text-[#8a5600]">{said.join(", ")}</span>
+  ) : (
+    <span className="text-faint">nothing waits</span>
+  );
+}
+
+/** How long ago, in words. */
+function ago(made: string) {
+  const minutes = Math.max(0, (Date.now() - Date.parse(made)) / 60_000);
+  if (minutes < 2) return "just now";
+  if (minutes < 120) return `${Math.round(minutes)} minutes ago`;
+  if (minutes < 48 * 60) return `${Math.round(minutes / 60)} hours ago`;
+  return `${Math.round(minutes / 1440)} days ago`;
 }
 
 /** A job begins with a name; its model and its rulebook follow. */

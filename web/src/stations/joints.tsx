@@ -7,6 +7,7 @@ import type { Job, Row } from "../api/types";
 import { Acts } from "../joints/acts";
 import { columnsFor } from "../joints/columns";
 import { Filters } from "../joints/filters";
+import { Preview } from "../joints/preview";
 import { Body } from "../joints/table";
 import { ColumnMenu, columnsOf, FileMenu, ViewMenu } from "../joints/tools";
 import { listed } from "../listing";
@@ -54,8 +55,9 @@ function Table({ rows, job, info }: { rows: Row[]; job: string; info: Job }) {
     getCoreRowModel: getCoreRowModel(),
   });
   const role = info.role ?? "viewer";
+  const [at, setAt] = useState("");
   return (
-    <div className="flex h-full flex-col">
+    <div className="relative flex h-full flex-col">
       <Filters
         rows={rows}
         shown={shown.length}
@@ -69,7 +71,8 @@ function Table({ rows, job, info }: { rows: Row[]; job: string; info: Job }) {
         <ViewMenu job={job} query={query} set={set} setText={setText} allowed={role !== "viewer"} />
         <FileMenu job={job} query={query} />
       </Filters>
-      <Body table={table} job={job} by={query.get("by") ?? ""} picked={picked} setPicked={setPicked} />
+      <Body table={table} job={job} by={query.get("by") ?? ""} picked={picked} setPicked={setPicked} setAt={setAt} />
+      {chosen.length === 0 && <Preview job={job} at={at} />}
       {chosen.length > 0 && <Acts job={job} rows={chosen} role={role} clear={() => setPicked(new Set())} />}
     </div>
   );

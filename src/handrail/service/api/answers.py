@@ -52,6 +52,12 @@ class RevisionName(BaseModel):
     label: str
 
 
+class LastChange(BaseModel):
+    what: str = Field(description="made, a revision of the model, a run, or what the ledger says")
+    author: str
+    made: str
+
+
 class Job(BaseModel):
     name: str
     tag: str = Field(
@@ -61,6 +67,7 @@ class Job(BaseModel):
         description="another word whenever results, decisions, rules or the model of the job have changed: look again"
     )
     title: str
+    firm: str = Field(description="what title blocks say of it, line by line")
     code: str
     method: Literal["LRFD", "ASD"]
     combination_set: str = Field(description="the set of combinations that results are by")
@@ -87,6 +94,8 @@ class Job(BaseModel):
     overrides_look: int = Field(description="decisions that ask to be looked at again")
     overrides_awaiting: int
     last_run: int | None
+    last_change: LastChange = Field(description="the last model, run or decision")
+    people: list[str] = Field(description="who has a role in it, by name")
     made: str
     author: str
     role: str
