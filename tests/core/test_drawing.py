@@ -75,6 +75,14 @@ def test_every_support_is_drawn(more):
     assert any(s.part == "support" for s in scene(FLANGE, **more).views[0].shapes)
 
 
+@pytest.mark.parametrize("skew", [60, 80, 88, 90, 91, 120])
+@pytest.mark.parametrize("support", [{}, {"framing": "beam_to_column_web"}, {"framing": "beam_to_girder"}])
+def test_a_beam_that_comes_at_any_skew_has_a_drawing_or_none(skew, support):
+    """Of one that runs along its support there is nothing to draw."""
+    for view in scene(FLANGE, geometry={"skew": f"{skew} deg"}, **support).views:
+        assert view.shapes and view.extent()
+
+
 def test_plain_data():
     plain = scene(FLANGE).as_dict()
     assert {"title", "lettering", "shapes", "dimensions", "notes", "extent"} == set(plain["views"][0])

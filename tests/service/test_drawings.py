@@ -11,9 +11,9 @@ from pypdf import PdfReader
 from tests.service.house import House
 
 
-@pytest.fixture(scope="module")
-def bay(tmp_path_factory):
-    house = House(tmp_path_factory.mktemp("drawn") / "home")
+@pytest.fixture
+def bay(tmp_path):
+    house = House(tmp_path / "home")
     house.run()
     yield house
     house.close()

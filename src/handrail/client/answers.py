@@ -497,6 +497,10 @@ class MissingPart(TypedDict):
     words: str
 
 
+class ModelAsked(TypedDict):
+    share: list[float | None]
+
+
 class ModelConnection(TypedDict):
     connection: str
     framing: str

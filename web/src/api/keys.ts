@@ -20,6 +20,7 @@ const KEPT = {
   jobs: "here",
   me: "here",
   model: "seldom",
+  "model-asked": "moves",
   "model-names": "here",
   "model-shape": "here",
   pattern: "moves",

@@ -116,6 +116,15 @@ export function useModel(job: string, revision: number) {
   return { data, error: shape.error ?? states.error ?? names.error, refetch };
 }
 
+/** What share of its own section each member end is asked for; looked up where that is what is coloured. */
+export const useAsked = (job: string, revision: number, wanted: boolean) =>
+  useQuery({
+    queryKey: key("model-asked", job, revision),
+    enabled: wanted && revision > 0,
+    queryFn: async () =>
+      (await need<{ share: (number | null)[] }>(api.GET("/api/v1/jobs/{job}/model/asked", at(job)))).share,
+  });
+
 export const useAudit = (job: string, wanted = true) =>
   useQuery({
     queryKey: key("audit", job),

@@ -2,7 +2,7 @@ import type { Comparison, Patterns } from "../api/types";
 import { ORDER, plain, REMARKED, STATUSES } from "../words";
 import type { Connection, Whole } from "./whole";
 
-export const COLOURINGS = ["status", "utilisation", "framing", "pattern", "section", "change"] as const;
+export const COLOURINGS = ["status", "utilisation", "asked", "framing", "pattern", "section", "change"] as const;
 export type Colouring = (typeof COLOURINGS)[number];
 
 export const PALE = "#c3c9c2";
@@ -60,7 +60,13 @@ export interface Colours {
   rows: Row[];
 }
 
-export function coloursBy(by: Colouring, whole: Whole, patterns?: Patterns["items"], compared?: Comparison): Colours {
+export function coloursBy(
+  by: Colouring,
+  whole: Whole,
+  patterns?: Patterns["items"],
+  compared?: Comparison,
+  asked?: (number | null)[],
+): Colours {
   const all = whole.model.connections;
   const count = (test: (c: Connection) => boolean) => all.reduce((n, c) => n + (test(c) ? 1 : 0), 0);
   if (by === "utilisation") {
@@ -71,6 +77,23 @@ export function coloursBy(by: Colouring, whole: Whole, patterns?: Patterns["item
       rows: [
         ...SCALE.map((row) => ({ ...row, count: count((c) => checked(c) && of(c) === row.colour) })),
         { colour: PALE, words: "not checked", count: count((c) => !checked(c)) },
+      ],
+    };
+  }
+  if (by === "asked") {
+    const of = (c: Connection) => {
+      const share = shareOf(whole, c, asked);
+      return share === null ? PALE : heat(share);
+    };
+    return {
+      of,
+      rows: [
+        ...SCALE.map((row) => ({
+          ...row,
+          words: `${row.words} of its section`,
+          count: count((c) => of(c) === row.colour),
+        })),
+        { colour: PALE, words: "not known", count: count((c) => of(c) === PALE) },
       ],
     };
   }
@@ -117,6 +140,14 @@ export function coloursBy(by: Colouring, whole: Whole, patterns?: Patterns["item
       { colour: STALE, words: "⟳ stale", count: count((c) => c.stale) },
     ].filter((row) => row.count),
   };
+}
+
+/** What share of its own section a connection's member end is asked for. */
+function shareOf(whole: Whole, c: Connection, asked?: (number | null)[]) {
+  const k = whole.member.get(c.member) ?? -1;
+  const m = whole.model.members[k];
+  if (!m) return null;
+  return asked?.[2 * k + (whole.model.nodes[m.i].node === c.joint ? 0 : 1)] ?? null;
 }
 
 /** Whether a connection passes and a remark asks something of a person: a kind of its own. */

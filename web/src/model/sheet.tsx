@@ -127,6 +127,16 @@ export function Sheet(props: Props) {
           onPick={() => props.onJoint(c.joint)}
         />
       ))}
+      {props.labels === "used" &&
+        thinned(marks, per).map(({ c, at }) => (
+          <Text
+            key={c.connection}
+            at={[at[0] + 7 * per, at[1] - 5 * per]}
+            per={per}
+            text={c.utilisation.toFixed(2)}
+            anchor="start"
+          />
+        ))}
       {joint && <Ring spot={flat.spot(whole.node.get(joint) ?? -1)} per={per} />}
       {drag.box && (
         <rect
@@ -252,6 +262,21 @@ function Lines({ flat, whole, per }: Props & { per: number }) {
       </g>
     );
   });
+}
+
+/** Whose utilisation is written: the most used first, as many as there is room for at this zoom. */
+function thinned<T extends { c: Connection; at: Spot }>(marks: T[], per: number): T[] {
+  const taken = new Set<string>();
+  return [...marks]
+    .filter(({ c }) => c.status === "pass" || c.status === "fail")
+    .sort((a, b) => b.c.utilisation - a.c.utilisation)
+    .filter(({ at }) => {
+      const [x, y] = [Math.floor(at[0] / (30 * per)), Math.floor(at[1] / (13 * per))];
+      const near = [-1, 0, 1].flatMap((dx) => [-1, 0, 1].map((dy) => `${x + dx},${y + dy}`));
+      if (near.some((cell) => taken.has(cell))) return false;
+      taken.add(`${x},${y}`);
+      return true;
+    });
 }
 
 const far = (a: Spot, b: Spot) => Math.hypot(a[0] - b[0], a[1] - b[1]);
@@ -421,7 +446,7 @@ function Text({
   at: Spot;
   per: number;
   text: string;
-  anchor?: "end" | "middle";
+  anchor?: "start" | "end" | "middle";
   strong?: boolean;
   faint?: boolean;
 }) {

@@ -3,7 +3,7 @@ import { type PointerEvent, useCallback, useMemo, useRef, useState } from "react
 import { useLocation, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
 import type { Drawn } from "../api/model";
-import { connectionsWhere, useComparison, useModel, usePatterns } from "../api/queries";
+import { connectionsWhere, useAsked, useComparison, useModel, usePatterns } from "../api/queries";
 import type { Job } from "../api/types";
 import { JointCard, MemberCard } from "../model/cards";
 import { COLOURINGS, type Colouring, coloursBy, type Row } from "../model/colours";
@@ -35,7 +35,8 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Drawn }) 
   const [query, set] = useAddress();
   const whole = useMemo(() => wholeOf(data), [data]);
   const view = query.get("view") ?? "3d";
-  const by = (query.get("by") ?? "status") as Colouring;
+  const undesigned = !data.connections.some((c) => c.utilisation > 0);
+  const by = (query.get("by") ?? (undesigned ? "asked" : "status")) as Colouring;
   const [joint, member] = [query.get("joint") ?? "", query.get("member") ?? ""];
   const labels = query.get("labels") ?? (view === "3d" ? "none" : "sections");
   const sent = (useLocation().state as { picked?: string[] } | null)?.picked;
@@ -48,7 +49,11 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Drawn }) 
   const number = info?.revision?.number ?? 1;
   const compared = useComparison(job, number - 1, number, by === "change" && number > 1).data;
   const patterns = usePatterns(job, by === "pattern").data;
-  const colours = useMemo(() => coloursBy(by, whole, patterns, compared), [by, whole, patterns, compared]);
+  const asked = useAsked(job, number, by === "asked").data;
+  const colours = useMemo(
+    () => coloursBy(by, whole, patterns, compared, asked),
+    [by, whole, patterns, compared, asked],
+  );
   const floor = floorOf(whole, query.get("level"), view);
   const grid = query.get("grid") ?? whole.grids[0] ?? "";
   const visible = useCallback((k: number) => !hidden.has(k) && (alone === null || alone.has(k)), [hidden, alone]);
@@ -143,14 +148,20 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Drawn }) 
         <Choice
           label="Colour by"
           value={by}
-          options={COLOURINGS.filter((c) => c !== "change" || number > 1).map((c) => ({ value: c, words: `by ${c}` }))}
-          onChange={(value) => set("by", value === "status" ? "" : value)}
+          options={COLOURINGS.filter((c) => c !== "change" || number > 1).map((c) => ({
+            value: c,
+            words: c === "asked" ? "by what is asked of a section" : `by ${c}`,
+          }))}
+          onChange={(value) => set("by", value === (undesigned ? "asked" : "status") ? "" : value)}
         />
         {(flat || members.length <= MOST_TAGS) && (
           <Choice
             label="Labels"
             value={labels}
-            options={["sections", "members", "joints", "none"].map((v) => ({ value: v, words: `label ${v}` }))}
+            options={["sections", "members", "joints", ...(flat ? ["used"] : []), "none"].map((v) => ({
+              value: v,
+              words: v === "used" ? "label utilisation" : `label ${v}`,
+            }))}
             onChange={(value) => set("labels", value)}
           />
         )}

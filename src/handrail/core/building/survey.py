@@ -61,6 +61,12 @@ def survey(building: Building, framing: Framing, combined: CombinationSet) -> Su
     )
 
 
+def asked(building: Building, combined: CombinationSet) -> np.ndarray:
+    """(members, 2) what share of its own section each end is asked for, of the component and combination that asks the
+    most; NaN where a section or a force is not known."""
+    return _worked(building, combined)[1]
+
+
 def _sections(building: Building) -> list[dict[str, Any]]:
     by_section: dict[str, dict[str, Any]] = {}
     for k, member in enumerate(building.members):

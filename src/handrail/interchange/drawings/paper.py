@@ -73,17 +73,12 @@ class Paper:
             if "weld" in shape.part:
                 yield _filled(rings, INK)
             else:
-                for a, b in _hatched(rings, HATCH * MM):
-                    yield Line(*a, *b, strokeColor=GREY, strokeWidth=0.1 * MM)
+                yield _lines(_hatched(rings, HATCH * MM), 0.1, GREY)
 
     def _dimension(self, dim: Dimension, letter: float) -> Iterator[object]:
-        thin = {"strokeColor": INK, "strokeWidth": THIN * MM}
-        for a, b in (dim.line, *dim.extensions):
-            yield Line(*self.put(a), *self.put(b), **thin)
-        tick = 0.3 * letter
-        for end in dim.line:
-            x, y = self.put(end)
-            yield Line(x - tick, y - tick, x + tick, y + tick, strokeColor=INK, strokeWidth=0.35 * MM)
+        yield _lines(((self.put(a), self.put(b)) for a, b in (dim.line, *dim.extensions)), THIN)
+        tick, ends = 0.3 * letter, map(self.put, dim.line)
+        yield _lines((((x - tick, y - tick), (x + tick, y + tick)) for x, y in ends), 0.35)
         yield _text(self.put(dim.place), dim.text, letter, dim.anchor)
 
     def _note(self, note: Note, letter: float) -> Iterator[object]:
@@ -166,6 +161,15 @@ def _zigzag(ends: list[Point]) -> list[Point]:
     along = [(0, 0), (middle - step, 0), (middle - 0.4 * step, 1.2 * step), (middle + 0.4 * step, -1.2 * step)]
     along += [(middle + step, 0), (size, 0)]
     return [(ax + ux * t - uy * off, ay + uy * t + ux * off) for t, off in along]
+
+
+def _lines(lines: Iterable[tuple[Point, Point]], weight: float, colour: Color = INK) -> Path:
+    """Many as one: a file has fewer things in it."""
+    path = Path(fillColor=None, strokeColor=colour, strokeWidth=weight * MM)
+    for a, b in lines:
+        path.moveTo(*a)
+        path.lineTo(*b)
+    return path
 
 
 def _filled(rings: list[list[Point]], colour: Color) -> Path:

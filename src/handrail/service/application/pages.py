@@ -48,7 +48,8 @@ def worked(seen: Seen, record: Connection) -> tuple[bool, str]:
         body["parameters"] = present.parameters(
             standard, sizes, system, partners, plan.sharing.common(record.key) if partners else ()
         )
-        body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
+        scene = standard.draw(assigned.situation, sizes, system)
+        body["drawing"] = scene.as_dict() if scene.views else None
         if looked is not None:
             body |= present.result(looked, system)
             body["detailing"] += [rule_dict(c.rule(record.framing), system) for c in collides]

@@ -16,9 +16,10 @@ from handrail.core.parts.bearing.rod_lines import from_column
 from handrail.core.quantities.units import INCH, show
 from handrail.core.quantities.words import held
 from handrail.core.remark import Remark
+from handrail.core.solids.pieces import Solids
 from handrail.core.standards.base_plate.drawing import draw
 from handrail.core.standards.base_plate.figures import figures
-from handrail.core.standards.base_plate.ground import lacks, said, shaken
+from handrail.core.standards.base_plate.ground import foundation, lacks, said, shaken
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, rods
 from handrail.core.standards.base_plate.solids import solids
@@ -387,6 +388,12 @@ def summary(sizes: Sizes, system: str = "us") -> str:
     return f"PL {plate}, ({len(rods(sizes).points)}) {text(sizes, 'rod')}{kind}"
 
 
+def placed(situation: Situation, sizes: Sizes) -> Solids:
+    """In the joint's axes; nothing stands where no foundation is known."""
+    known = foundation(situation, sizes) is not None
+    return solids(Layout(situation, sizes)) if known else Solids((), ())
+
+
 BASE_PLATE = Standard(
     name="base_plate",
     title="Base plate",
@@ -402,7 +409,7 @@ BASE_PLATE = Standard(
     changing=Changing(moves=MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),
     summary=summary,
-    placed=lambda situation, sizes: solids(Layout(situation, sizes)),
+    placed=placed,
     figures=figures,
     acted=acted,
     dropped=BASE.dropped,

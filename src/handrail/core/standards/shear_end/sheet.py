@@ -3,6 +3,7 @@ size."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
@@ -19,7 +20,7 @@ from handrail.core.standards.shear_end.drawing import NOTED
 from handrail.core.standards.shear_end.elevation import Drawn, elevation
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.plan import plan
-from handrail.core.standards.shear_end.solids import Place
+from handrail.core.standards.shear_end.solids import ALONG, Place
 
 ELEVATION, PLAN, SECTION = (54.0, 43.0), (54.0, 30.0), (27.0, 21.0)  # in heights of a letter
 CLEAR = 10.0  # mm from what is shown whole to a cut beside it
@@ -39,7 +40,9 @@ def sheet(
 ) -> list[Laid]:
     """Laid out with x from the support's face along the beam, y up from its top of steel, mm; lettered in inches, or in
     mm where `system` is si (then the titles say so). The elevation and the plan are seen from the far side, where
-    plates stand: the beam goes to the left."""
+    plates stand: the beam goes to the left. Nothing is drawn of a beam that runs along its support."""
+    if math.cos(layout.situation.skew) < ALONG:
+        return []
     (letter, unit), solids = lettering(system), _going_on(solids)
     it = drawn(layout, letter, unit)
     at = _beam(layout, it)

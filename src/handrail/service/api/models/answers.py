@@ -388,6 +388,12 @@ class ModelStates(BaseModel):
     stale: list[int] = Field(description="indexes of those that are")
 
 
+class ModelAsked(BaseModel):
+    share: list[float | None] = Field(
+        description="of its own section, of each member's end, i then j, in the shape's order; none where not known"
+    )
+
+
 class ModelNames(BaseModel):
     nodes: list[str]
     place: Words = Field(description="of nodes: grid lines and level; empty where the model has none")

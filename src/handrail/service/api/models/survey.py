@@ -6,6 +6,7 @@ import json
 import secrets
 from dataclasses import asdict
 from functools import lru_cache
+from math import isnan
 from pathlib import Path
 from typing import Any
 
@@ -17,14 +18,14 @@ from handrail.core.building.compare import compare
 from handrail.core.building.framing import frame
 from handrail.core.building.generating import Basis, generated, left_out
 from handrail.core.building.model import Building, Combination
-from handrail.core.building.survey import Survey, survey
+from handrail.core.building.survey import Survey, asked, survey
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import requests as s
 from handrail.service.api.auth import HOME, caller, job_for
 from handrail.service.api.long import long
 from handrail.service.api.models import answers as m
 from handrail.service.api.models import requests as q
-from handrail.service.application import standing
+from handrail.service.application import drawn, standing
 from handrail.service.application.importing import COMBINATIONS, UPLOADS
 from handrail.service.application.plans import recognised_in
 from handrail.service.application.refused import Refused
@@ -39,6 +40,20 @@ def _surveyed(revision: int, token: str, method: str, wanted: str) -> Survey:
     """Worked out once for a revision and a method; joints by kind as they are recognised."""
     building, framing = recognised_in(revision, token)
     return survey(building, framing, strength_set(building, method, wanted))
+
+
+@api.get("/jobs/<string:job>/model/asked", responses={200: m.ModelAsked})
+@long(by_role=False)
+def get_asked(path: s.JobPath) -> Reply:
+    """What share of its own section each member end is asked for, by the strength combinations of the job's method:
+    what there is to see of a model before anything is designed."""
+    job = job_for(path.job)
+    revision = revisions.latest(job)
+    building, _ = recognised_in(revision.id, revision.token)
+    shares = asked(building, strength_set(building, job.method, job.combination_set))
+    by_name = {member.name: own for member, own in zip(building.members, shares.tolist(), strict=True)}
+    ends = (share for name in drawn.names(job)["members"] for share in by_name[name])
+    return {"share": [None if isnan(share) else round(share, 3) for share in ends]}
 
 
 @api.get("/jobs/<string:job>/survey", responses={200: m.Survey})

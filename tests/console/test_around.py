@@ -1,0 +1,95 @@
+"""Around a connection's page: keys, both views whole, the drawing of the row under the cursor, files, many jobs."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.console.browser import quiet_page
+
+JOB = "alder-street"
+
+
+@pytest.fixture(scope="module")
+def page(service):
+    with quiet_page(service.url) as one:
+        yield one
+
+
+def at(page, service, place: str) -> None:
+    page.goto(f"{service.url}/{JOB}/{place}")
+
+
+def test_both_views_are_whole_at_1280_by_800(page, service):
+    at(page, service, "connections/B5.i")
+    views = page.locator("figure svg[role=img]")
+    expect(views).to_have_count(2)
+    for k in range(2):
+        box = views.nth(k).bounding_box()
+        assert box["y"] >= 0 and box["y"] + box["height"] <= 800 and box["width"] > 150
+    high = page.get_by_label("Drawing", exact=True).evaluate("e => e.scrollHeight - e.clientHeight")
+    assert high <= 1
+
+
+def test_keys_step_through_the_list_and_are_listed(page, service):
+    at(page, service, "joints?text=B1")
+    page.locator("[role=row][data-line]").first.click()
+    first = page.get_by_role("heading", level=1).inner_text()
+    page.keyboard.press("j")
+    expect(page.get_by_role("heading", level=1)).not_to_have_text(first)
+    page.keyboard.press("k")
+    expect(page.get_by_role("heading", level=1)).to_have_text(first)
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("the next connection of the list")
+    page.keyboard.press("j")  # goes nowhere while a dialog is open
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(page.get_by_role("heading", level=1)).to_have_text(first)
+    page.keyboard.press("r")
+    expect(page.get_by_role("menuitem", name=re.compile("^Size"))).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.press("/")
+    field = page.get_by_label("Find", exact=True)
+    expect(field).to_be_focused()
+    page.keyboard.type("jr")  # typed, not obeyed
+    expect(field).to_have_value("jr")
+
+
+def test_the_row_under_the_cursor_is_drawn(page, service):
+    at(page, service, "joints?text=B5")
+    row = page.locator("[role=row][data-line]").filter(has_text=re.compile(r"^B5\.i"))
+    row.hover()
+    shown = page.get_by_label("Drawing of B5.i")
+    expect(shown.locator("svg")).to_be_visible()
+    page.get_by_label("Find", exact=True).hover()
+    expect(shown).to_have_count(0)
+
+
+@pytest.mark.parametrize(("kind", "begins"), [("PDF", b"%PDF"), ("DXF", b"  0\nSECTION")])
+def test_a_connection_is_taken_as_a_file(page, service, kind, begins):
+    at(page, service, "connections/B5.i")
+    with page.expect_download() as got:
+        page.get_by_role("link", name=kind, exact=True).click()
+    assert got.value.suggested_filename == f"{JOB}-B5.i.{kind.lower()}"
+    with open(got.value.path(), "rb") as file:
+        assert file.read().replace(b"\r", b"").startswith(begins)
+
+
+def test_jobs_are_found_by_name_and_say_what_waits(service):
+    admin = service.client("admin")
+    for name, title in (("elm-court", "Elm Court"), ("ferry-hall", "Ferry Hall")):
+        if name not in {job["name"] for job in admin.jobs()}:
+            admin.new_job(name, title)
+    with quiet_page(service.url, "admin") as page:
+        page.goto(service.url)
+        expect(page.get_by_role("listitem")).not_to_have_count(0)
+        expect(page.get_by_text("no model yet").first).to_be_visible()
+        page.keyboard.press("/")
+        page.keyboard.type("ferry")
+        expect(page.get_by_role("listitem")).to_have_count(1)
+        expect(page.get_by_role("listitem")).to_contain_text("Ferry Hall")
+        expect(page.get_by_role("listitem")).to_contain_text("admin, just now")
+        page.get_by_label("Find a job").fill("nobody at all")
+        expect(page.get_by_text("No job is called that")).to_be_visible()
