@@ -36,8 +36,10 @@ def test_both_views_are_whole_at_1280_by_800(page, service):
 def test_keys_step_through_the_list_and_are_listed(page, service):
     at(page, service, "joints?text=B1")
     page.locator("[role=row][data-line]").first.click()
+    expect(page.get_by_role("heading", level=1)).to_have_text(re.compile(r"^\S+\.[ij]$"))
     first = page.get_by_role("heading", level=1).inner_text()
     page.keyboard.press("j")
+    expect(page.get_by_role("heading", level=1)).to_have_text(re.compile(r"^\S+\.[ij]$"))
     expect(page.get_by_role("heading", level=1)).not_to_have_text(first)
     page.keyboard.press("k")
     expect(page.get_by_role("heading", level=1)).to_have_text(first)
