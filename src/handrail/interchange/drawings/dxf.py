@@ -15,6 +15,7 @@ from handrail.core.drawing.scene import Circle, Dimension, Note, Point, Shape, V
 from handrail.core.drawing.sheets import BLOCK, HEAD, LETTER, LINE, MARGIN, SMALL, Block, Lines, Sheet, Title
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import INCH
+from handrail.interchange.drawings.paper import zigzag
 
 LAYERS = {  # name -> (colour, line type, weight in 1/100 mm)
     "MEMBERS": (7, "CONTINUOUS", 35),
@@ -138,9 +139,13 @@ class _Out:
         def put(p: Point) -> Point:
             return (p[0] + off[0]) * self.unit, (p[1] + off[1]) * self.unit
 
-        for shape in view.shapes:
-            self._shape(shape, put)
         letter = view.lettering * self.unit
+        for shape in view.shapes:
+            if shape.style == "break" and isinstance(shape, Shape):
+                ends = zigzag([put(p) for p in shape.points], 0.45 * letter)
+                self.model.add_lwpolyline(ends, dxfattribs={"layer": _layer(shape)})
+            else:
+                self._shape(shape, put)
         style = self._style(letter)
         for dim in view.dimensions:
             self._dimension(dim, put, letter, style)

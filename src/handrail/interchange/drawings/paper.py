@@ -58,7 +58,7 @@ class Paper:
         elif shape.style in ("face", "hatch"):
             yield from self._region(shape)
         elif shape.style == "break":
-            yield PolyLine(_flat(_zigzag([self.put(p) for p in shape.points])), **look)
+            yield PolyLine(_flat(zigzag([self.put(p) for p in shape.points], MM)), **look)
         elif shape.closed:
             fill = INK if shape.style == "field" else white if "bolts" in shape.part else None
             yield Polygon(_flat(map(self.put, shape.points)), fillColor=fill, **look)
@@ -153,11 +153,11 @@ def _arrow(tip: Point, towards: Point, letter: float) -> Polygon:
     )
 
 
-def _zigzag(ends: list[Point]) -> list[Point]:
-    """A break line: straight with one Z in its middle."""
+def zigzag(ends: list[Point], step: float) -> list[Point]:
+    """A break line: straight with one Z in its middle, two `step` long."""
     (ax, ay), (bx, by) = ends
     size = math.hypot(bx - ax, by - ay) or 1.0
-    ux, uy, middle, step = (bx - ax) / size, (by - ay) / size, size / 2, 1.0 * MM
+    ux, uy, middle = (bx - ax) / size, (by - ay) / size, size / 2
     along = [(0, 0), (middle - step, 0), (middle - 0.4 * step, 1.2 * step), (middle + 0.4 * step, -1.2 * step)]
     along += [(middle + step, 0), (size, 0)]
     return [(ax + ux * t - uy * off, ay + uy * t + ux * off) for t, off in along]
