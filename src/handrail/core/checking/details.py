@@ -43,4 +43,4 @@ def parts(solids: Solids, system: str) -> Iterator[str]:
             else f"{kind} weld, throat {show(size, 'length', system)}"
         )
         where = "at the site" if field else "in the shop"
-        yield f"{what}, {show(length, 'length', system)} in all, {where}, {electrode}"
+        yield f"{what}, total length {show(length, 'length', system)}, {where}, {electrode}"
