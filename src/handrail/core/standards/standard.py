@@ -184,8 +184,8 @@ class Standard:
         return self.drawn(situation, sizes, self.solids(situation, sizes), system)
 
     def draw(self, situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
-        """Its views, each with letters as high as its room allows."""
-        return Scene([laid.fitted() for laid in self.views(situation, sizes, system)])
+        """Its views, each with letters as high as its room allows; kept, as many connections are alike."""
+        return _scene(self, situation, tuple(sorted(sizes.items())), system)
 
     def quantities(self, situation: Situation, sizes: Sizes) -> Quantities:
         """What it is made of, counted from its solids; kept, as many connections of a building are alike."""
@@ -227,6 +227,11 @@ class Standard:
         gone left out."""
         names = {p.name for p in self.parameters}
         return self.complete(situation, {name: size for name, size in sizes.items() if name in names})
+
+
+@lru_cache(maxsize=256)
+def _scene(standard: Standard, situation: Situation, sizes: tuple[tuple[str, Sized], ...], system: str) -> Scene:
+    return Scene([laid.fitted() for laid in standard.views(situation, dict(sizes), system)])
 
 
 @lru_cache(maxsize=4096)
