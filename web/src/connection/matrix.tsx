@@ -40,9 +40,9 @@ export function MatrixPanel({ job, connection }: { job: string; connection: stri
               {data.combinations.map((c) => (
                 <th
                   key={`${c.method}${c.set}${c.action}`}
-                  className="sticky top-0 z-10 bg-paper px-1 pb-1 align-bottom font-normal"
+                  className="sticky top-0 z-10 bg-paper px-1 pt-3 pb-1 align-bottom font-normal"
                 >
-                  <span className="inline-block max-h-40 [writing-mode:vertical-rl] rotate-180 whitespace-nowrap text-left">
+                  <span className="inline-block max-h-44 overflow-hidden [writing-mode:vertical-rl] rotate-180 whitespace-nowrap text-left">
                     {c.action}
                     {c.set === "overstrength" && " (overstrength)"}
                   </span>
