@@ -64,6 +64,15 @@ def test_what_cannot_be_drawn_is_said(bay, asked, status, said):
     assert answer.status_code == status and said in answer.json["detail"]
 
 
+def test_what_was_changed_underneath_is_told(bay):
+    """Another method: the page says stale, and so does its drawing."""
+    key = bay.call("GET", "/jobs/bay/schedule").json["rows"][0]["connections"][0]
+    assert "stale" not in text(bay.call("GET", f"/jobs/bay/drawings.pdf?connection={key}"))
+    assert bay.call("PATCH", "/jobs/bay", json={"code": "AISC 360-16"}).status_code == 200
+    assert bay.call("GET", f"/jobs/bay/connections/{key}").json["stale"]
+    assert "stale" in text(bay.call("GET", f"/jobs/bay/drawings.pdf?connection={key}"))
+
+
 def test_before_a_run_there_is_nothing_to_draw(tmp_path):
     house = House(tmp_path / "home")
     answer = house.call("GET", "/jobs/bay/drawings.pdf")

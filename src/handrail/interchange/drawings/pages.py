@@ -43,7 +43,10 @@ def write_svg(sheets: Iterable[Sheet], title: Title, stream: BinaryIO) -> int:
     if len(every) != 1:
         what = "there is nothing to draw" if not every else "an SVG holds one sheet and these are more"
         raise InputError(f"{what}: choose fewer, larger paper, or write .pdf" if every else what)
-    stream.write(renderSVG.drawToString(page(every[0], title)).encode())
+    drawn = renderSVG.drawToString(page(every[0], title))
+    for name, looks in ((BOLD, f"{FONT}, Arial, sans-serif; font-weight: bold"), (FONT, f"{FONT}, Arial, sans-serif")):
+        drawn = drawn.replace(f"font-family: {name};", f"font-family: {looks};")  # a browser knows families
+    stream.write(drawn.encode())
     return 1
 
 

@@ -37,7 +37,8 @@ def of_connection(job: Job, key: str, kind: str, sheet: str) -> bytes:
     if not stands.sizes or stands.assigned.situation is None:
         raise Refused(404, f"connection '{key}' has no sizes, and nothing to draw: {record.reason or 'run the job'}")
     system, standard = stands.plan.building.system, STANDARDS[record.standard]
-    said = [record.status if not stands.otherwise else stands.otherwise]
+    stale = f"stale: {record.stale}" if record.stale else record.status  # as its page says
+    said = [stands.otherwise or stale]
     one = detail(record.key, standard, stands.assigned.situation, stands.sizes, system, said)
     return _written(iter([one]), seen, f"Connection {record.key}", kind, sheet)
 
