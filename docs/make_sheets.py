@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from handrail.core.checking.details import detail
+from handrail.core.checking.details import Subject
 from handrail.core.checking.trial import read_trial
 from handrail.core.drawing.sheets import Title
 from handrail.core.standards import STANDARDS
@@ -84,7 +84,7 @@ def main() -> None:
     assert set(TRIALS) == set(STANDARDS), set(TRIALS) ^ set(STANDARDS)
     for name, given in TRIALS.items():
         trial = read_trial({"code": "AISC 360-22", "method": "LRFD", "standard": name, "actions": PULL, **given})
-        one = detail(name, trial.standard, trial.situation, trial.sizes, "us", [])
+        one = Subject(name, trial.standard.name, trial.situation, trial.sizes)
         title = Title(FIRM, "Alder Street Library", trial.standard.title, (("code", "AISC 360-22 LRFD"),))
         (SHEETS / f"{name}.svg").write_bytes(as_file([one], title, "svg", "ANSI-B", "us"))
 

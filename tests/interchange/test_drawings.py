@@ -12,7 +12,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pypdf import PdfReader
 
-from handrail.core.checking.details import detail
+from handrail.core.checking.aside import FEW
+from handrail.core.checking.details import Subject, on_paper
 from handrail.core.checking.trial import read_trial
 from handrail.core.drawing.sheets import BLOCK, FORMATS, MARGIN, Title, packed, paper
 from handrail.core.errors import InputError
@@ -27,14 +28,18 @@ PAIR = {**GIRDER, "standard": "double_angle", "parameters": {}}
 INCH = 25.4
 
 
-def of(name: str, base, parameters=None, system="us"):
+def of(name: str, base, parameters=None):
     trial = read_trial(data(base, parameters))
-    return detail(name, trial.standard, trial.situation, trial.sizes, system, ["at B1.i"])
+    return Subject(name, trial.standard.name, trial.situation, trial.sizes, ("at B1.i",))
+
+
+def sheets(every, form, system="us", cores=1):
+    return packed(on_paper(every, FORMATS[form], system, cores), FORMATS[form], system)
 
 
 def dxf(*details, system="us"):
     text = io.StringIO()
-    assert write_dxf(packed(details, FORMATS["A3"], system), TITLE, system, text) == 1
+    assert write_dxf(sheets(details, "A3", system), TITLE, system, text) == 1
     return ezdxf.read(io.StringIO(text.getvalue()))
 
 
@@ -55,7 +60,7 @@ def test_dxf_measures_what_it_letters():
 
 
 def test_dxf_of_a_metric_job_is_in_mm():
-    doc = dxf(of("SP1", FLANGE, system="si"), system="si")
+    doc = dxf(of("SP1", FLANGE), system="si")
     assert doc.units == ezdxf.units.MM
     found = measured(doc)
     assert ("3 @ 76.2 = 228.6", 228.6) in found and ("12.7", 12.7) in found
@@ -102,8 +107,8 @@ def test_the_plate_in_dxf_is_as_large_as_it_is():
 def test_a_pdf_is_read_again_and_is_the_same_twice():
     every = [of("SP1", FLANGE), of("DA1", PAIR), of("BP1", BASE), of("BFS1", SPLICE)]
     first, again = io.BytesIO(), io.BytesIO()
-    count = write_pdf(packed(every, FORMATS["ANSI-B"], "us"), TITLE, first)
-    write_pdf(packed(every, FORMATS["ANSI-B"], "us"), TITLE, again)
+    count = write_pdf(sheets(every, "ANSI-B"), TITLE, first)
+    write_pdf(sheets(every, "ANSI-B"), TITLE, again)
     assert first.getvalue() == again.getvalue()
     pdf = PdfReader(first)
     assert len(pdf.pages) == count and pdf.metadata.title == "Alder Street: Connections by mark"
@@ -115,17 +120,24 @@ def test_a_pdf_is_read_again_and_is_the_same_twice():
     assert {entry.title for entry in pdf.outline} == {"SP1", "DA1", "BP1", "BFS1"}
 
 
+def test_details_over_two_cores_are_the_same_in_the_same_order():
+    every = [of(f"SP{k}", FLANGE, {"rows": 2 + k % 4}) for k in range(FEW + 2)]
+    one, two = io.BytesIO(), io.BytesIO()
+    assert write_pdf(sheets(every, "ANSI-D"), TITLE, one) == write_pdf(sheets(every, "ANSI-D", cores=2), TITLE, two)
+    assert one.getvalue() == two.getvalue()
+
+
 def test_an_svg_is_one_sheet():
     stream = io.BytesIO()
-    write_svg(packed([of("SP1", FLANGE)], FORMATS["A3"], "us"), TITLE, stream)
+    write_svg(sheets([of("SP1", FLANGE)], "A3"), TITLE, stream)
     root = ET.fromstring(stream.getvalue())
     texts = {(t.text or "").strip() for t in root.iter("{http://www.w3.org/2000/svg}text")}
     assert {"SP1", '11-1/2"', "Elm Detailing"} <= texts
     many = [of(f"BP{k}", BASE) for k in range(4)]
     with pytest.raises(InputError, match="one sheet"):
-        write_svg(packed(many, FORMATS["A4"], "us"), TITLE, io.BytesIO())
+        write_svg(sheets(many, "A4"), TITLE, io.BytesIO())
     with pytest.raises(InputError, match="nothing to draw"):
-        write_pdf(packed([], FORMATS["A4"], "us"), TITLE, io.BytesIO())
+        write_pdf(sheets([], "A4"), TITLE, io.BytesIO())
 
 
 def test_paper_by_its_name():
@@ -145,7 +157,7 @@ DETAILS = [of("SP1", FLANGE), of("DA1", PAIR), of("BP1", BASE), of("BFS1", SPLIC
 @settings(max_examples=12, deadline=None)
 def test_nothing_on_a_sheet_is_over_another_or_over_its_frame(details, name, system):
     form, placed = FORMATS[name], []
-    for number, sheet in enumerate(packed(details, form, system), 1):
+    for number, sheet in enumerate(sheets(details, name, system), 1):
         assert sheet.number == number and sheet.blocks
         for block in sheet.blocks:
             x0, y0, x1, y1 = block.box
@@ -158,5 +170,5 @@ def test_nothing_on_a_sheet_is_over_another_or_over_its_frame(details, name, sys
             for other in sheet.blocks:
                 u0, v0, u1, v1 = other.box
                 assert other is block or x1 <= u0 or u1 <= x0 or y1 <= v0 or v1 <= y0
-            placed.append(block.detail.name)
+            placed.append(block.name)
     assert placed == [one.name for one in details]

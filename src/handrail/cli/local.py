@@ -50,14 +50,14 @@ def trial(args: Namespace) -> int:
 
 def _draw(trial: Any, result: Any, args: Namespace) -> None:
     """On a sheet, before anything is printed. Raises InputError."""
-    from handrail.core.checking.details import detail
+    from handrail.core.checking.details import Subject
     from handrail.core.drawing.sheets import Title
     from handrail.interchange.drawings.files import as_file
 
     path, system = Path(args.drawing), "si" if args.si else "us"
     name = "trial" if args.file == "-" else Path(args.file).stem
     said = [f"{result.status} at {result.utilisation:.2f}: {result.reason}" if result.reason else result.status]
-    one = detail(name, trial.standard, trial.situation, trial.sizes, system, said)
+    one = Subject(name, trial.standard.name, trial.situation, trial.sizes, tuple(said))
     title = Title((), name, trial.standard.title, (("code", f"{trial.code.name} {trial.code.method}"),))
     body = as_file([one], title, path.suffix.lower().removeprefix("."), args.sheet, system)
     try:

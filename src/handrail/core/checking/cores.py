@@ -5,20 +5,17 @@ from __future__ import annotations
 
 import multiprocessing
 import os
-import signal
-import threading
-import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from multiprocessing.connection import Connection
 from typing import Any
 
+from handrail.core.checking.aside import end_with
 from handrail.core.checking.batch import Batch, Family, Outcome
 
 WORTH = 100.0  # of work: below, starting a process takes longer than it saves
 STEPPED = 40.0  # what a family weighs that climbs step by step, beside one that climbs rungs
 OF_STEPS, OF_RUNGS = 0.02, 0.005  # what each of its connections adds to that, on each of its rungs
-PAUSE = 0.2  # seconds between two looks whether the other is there
 Families = dict[Family, list[int]]
 
 
@@ -117,13 +114,5 @@ class _Other:
 
 def _work(batch: Batch, part: Families, mouth: Connection, parent: int) -> None:
     """In the other process, which ends with the one that started it, however that goes."""
-    threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
-    for number in (signal.SIGTERM, signal.SIGINT):
-        signal.signal(number, signal.SIG_DFL if number == signal.SIGTERM else signal.SIG_IGN)
+    end_with(parent)
     mouth.send(list(replace(batch, progress=mouth.send).run(part)))
-
-
-def _end_with(parent: int) -> None:
-    while os.getppid() == parent:
-        time.sleep(PAUSE)
-    os._exit(3)

@@ -4,23 +4,46 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import partial
 
-from handrail.core.drawing.sheets import Detail
+from handrail.core.checking.aside import in_order
+from handrail.core.drawing.sheets import Detail, Fitted, Format, fitted
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import show
 from handrail.core.solids import words
 from handrail.core.solids.pieces import Fastener, Piece, Rod, Solids
-from handrail.core.standards import Standard
+from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
 
 
-def detail(
-    name: str, standard: Standard, situation: Situation, sizes: Sizes, system: str, said: Sequence[str]
-) -> Detail:
-    """The views of one that a shop needs, called `name`; `said` stands under it."""
-    solids = standard.solids(situation, sizes)
-    views = tuple(view for view in standard.drawn(situation, sizes, solids, system) if view.shop)
-    return Detail(name, standard.title, views, tuple(said), tuple(parts(solids, system)))
+@dataclass(frozen=True)
+class Subject:
+    """A connection that is to be drawn, called `name`: what it is as plain data; `said` stands under its name."""
+
+    name: str
+    standard: str
+    situation: Situation
+    sizes: Sizes
+    said: tuple[str, ...] = ()
+    mirrored: bool = False
+
+    def detail(self, system: str) -> Detail:
+        """The views that a shop needs, and what it is made of."""
+        standard = STANDARDS[self.standard]
+        solids = standard.solids(self.situation, self.sizes)
+        views = [v for v in standard.drawn(self.situation, self.sizes, solids, system) if v.shop]
+        views = [v.mirrored() for v in views] if self.mirrored else views
+        return Detail(self.name, standard.title, tuple(views), self.said, tuple(parts(solids, system)))
+
+
+def on_paper(subjects: Sequence[Subject], format_: Format, system: str, cores: int = 1) -> Iterator[Fitted]:
+    """Each at its scale on sheets of a format, in their order."""
+    return in_order(partial(_fitted, format_=format_, system=system), subjects, cores)
+
+
+def _fitted(subject: Subject, format_: Format, system: str) -> Fitted:
+    return fitted(subject.detail(system), format_, system)
 
 
 def parts(solids: Solids, system: str) -> Iterator[str]:

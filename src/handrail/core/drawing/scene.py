@@ -238,6 +238,10 @@ class Laid:
         """With letters as high as its sheet allows."""
         return fitted(self.draw, self.columns, self.rows)
 
+    def mirrored(self) -> Laid:
+        """The same for the other hand."""
+        return replace(self, draw=lambda letters: self.draw(letters).mirrored())
+
 
 def fitted(draw: Callable[[float], View], columns: float, rows: float) -> View:
     """The view with letters of such a height, mm, that all of it just fits a sheet that is `columns` wide and `rows`

@@ -98,7 +98,7 @@ class Lines:
 class Block:
     """A detail as it stands on a sheet: the box that it takes, lower left first."""
 
-    detail: Detail
+    name: str
     scale: str
     box: tuple[float, float, float, float]
     views: tuple[Placed, ...]
@@ -115,10 +115,10 @@ class Sheet:
 
 
 @dataclass(frozen=True)
-class _Drawn:
+class Fitted:
     """A detail at a scale, its box from (0, 0)."""
 
-    detail: Detail
+    name: str
     scale: float
     views: tuple[Placed, ...]
     lettered: tuple[Lines, ...]
@@ -126,14 +126,17 @@ class _Drawn:
     height: float
 
 
-def packed(details: Iterable[Detail], format_: Format, system: str) -> Iterator[Sheet]:
+def _room(format_: Format) -> tuple[float, float]:
+    return format_.width - 2 * MARGIN - 2 * GAP, format_.height - 2 * MARGIN - BLOCK - 2 * GAP
+
+
+def packed(details: Iterable[Fitted], format_: Format, system: str) -> Iterator[Sheet]:
     """Sheets one after the other: no more than one of them is held. Details stand from the left, rows from the top."""
-    room = format_.width - 2 * MARGIN - 2 * GAP, format_.height - 2 * MARGIN - BLOCK - 2 * GAP
+    room = _room(format_)
     left, top = MARGIN + GAP, format_.height - MARGIN - GAP
     sheet = Sheet(format_, 1)
     x, y, deep = 0.0, 0.0, 0.0  # from the upper left corner of the room
-    for detail in details:
-        own = _scaled(detail, room, system)
+    for own in details:
         if x and x + own.width > room[0]:
             x, y, deep = 0.0, y + deep + GAP, 0.0
         if sheet.blocks and y + own.height > room[1]:
@@ -146,12 +149,13 @@ def packed(details: Iterable[Detail], format_: Format, system: str) -> Iterator[
         yield sheet
 
 
-def _scaled(detail: Detail, room: tuple[float, float], system: str) -> _Drawn:
+def fitted(detail: Detail, format_: Format, system: str) -> Fitted:
     """At the largest scale at which a field of the sheet holds it, else two of them, four, or all: as long as that is
     no small scale. What is too large for a sheet at any stands at the smallest."""
+    room = _room(format_)
     wide, high = min(0.5 * (room[0] - GAP), FIELD[0]), min(0.5 * (room[1] - GAP), FIELD[1])
     wider, higher = 2 * wide + GAP, 2 * high + GAP
-    at: dict[tuple[float, float], _Drawn] = {}
+    at: dict[tuple[float, float], Fitted] = {}
     for width, height in ((wide, high), (wide, higher), (wider, high), (wider, higher), room):
         for scale in SCALES[system]:
             if (width, height) != room and scale > SMALLEST:
@@ -162,7 +166,7 @@ def _scaled(detail: Detail, room: tuple[float, float], system: str) -> _Drawn:
     return at[room[0], max(SCALES[system])]
 
 
-def _drawn(detail: Detail, scale: float, width: float) -> _Drawn:
+def _drawn(detail: Detail, scale: float, width: float) -> Fitted:
     """Its name, its views from the left in as many rows as they need, its lists beside or under them."""
     views = [(laid, view, view.extent()) for laid, view in ((v, v.draw(LETTER * scale)) for v in detail.views)]
     lines = [detail.title, *detail.words]
@@ -186,10 +190,10 @@ def _drawn(detail: Detail, scale: float, width: float) -> _Drawn:
     down = -head
     moved = tuple(Placed(p.view, (p.at[0], p.at[1] + down), scale, (p.under[0], p.under[1] + down)) for p in placed)
     lettered.append(Lines((list_at[0], list_at[1] + down), parts, SMALL))
-    return _Drawn(detail, scale, moved, tuple(lettered), widest, height)
+    return Fitted(detail.name, scale, moved, tuple(lettered), widest, height)
 
 
-def _put(own: _Drawn, x: float, y: float, system: str) -> Block:
+def _put(own: Fitted, x: float, y: float, system: str) -> Block:
     """On its sheet, its lower left corner at (x, y)."""
     top = y + own.height
     views = tuple(
@@ -197,7 +201,7 @@ def _put(own: _Drawn, x: float, y: float, system: str) -> Block:
     )
     lettered = tuple(Lines((x + one.at[0], top + one.at[1]), one.lines, one.letter) for one in own.lettered)
     scale = SCALES[system][int(own.scale)]
-    return Block(own.detail, scale, (x, y, x + own.width, top), views, lettered)
+    return Block(own.name, scale, (x, y, x + own.width, top), views, lettered)
 
 
 def _long(lines: Iterable[str], letter: float) -> float:

@@ -47,6 +47,7 @@ class Seen:
         self._broken = _silhouettes(self.sight, members)
         self._ground = [(g.part, _silhouette(self, g)) for g in solids.ground]
         self._bolts = [*_bars(self), *_rods(self), *_bolts(self)]
+        self._within: dict[Window, list[Drawn]] = {}
 
     def at(self, place: Vector) -> Point:
         """A place as it is seen."""
@@ -61,7 +62,13 @@ class Seen:
         return found
 
     def within(self, window: Window) -> list[Drawn]:
-        """All that is drawn, what is behind first; what goes on beyond the `window` (x0, y0, x1, y1) is broken off."""
+        """All that is drawn, what is behind first; what goes on beyond the `window` (x0, y0, x1, y1) is broken off. A
+        view is lettered several times until it fits: what it shows is found once."""
+        if window not in self._within:
+            self._within[window] = self._drawn(window)
+        return list(self._within[window])
+
+    def _drawn(self, window: Window) -> list[Drawn]:
         inside = box(*window)
         return [
             *(_region(body.part, part, "face") for body, face in self._faces for part in _inside(face, inside)),
@@ -92,6 +99,10 @@ def _lines(sight: Sight, bare: frozenset[str]) -> Iterator[Run]:
 
 
 def _clipped(run: Run, window: Polygon) -> Iterator[Shape]:
+    x0, y0, x1, y1 = window.bounds
+    if all(x0 <= x <= x1 and y0 <= y <= y1 for x, y in run.points):
+        yield Shape(run.part, run.points, run.style, False)
+        return
     inside = LineString(run.points).intersection(window)
     for part in getattr(inside, "geoms", [inside]):
         if isinstance(part, LineString) and part.length > 0:

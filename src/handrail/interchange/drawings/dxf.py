@@ -129,9 +129,7 @@ class _Out:
         for lettered in block.lettered:
             _lines(layout, lettered)
         x, y = block.lettered[0].at
-        _text(
-            layout, f"scale {block.scale}", (x + 0.62 * HEAD * len(block.detail.name) + 4, y), SMALL, "start", "NOTES"
-        )
+        _text(layout, f"scale {block.scale}", (x + 0.62 * HEAD * len(block.name) + 4, y), SMALL, "start", "NOTES")
 
     def _view(self, view: View, off: Point) -> None:
         """At full size, its (0, 0) at `off`, mm."""

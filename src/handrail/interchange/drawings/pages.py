@@ -26,9 +26,9 @@ def write_pdf(sheets: Iterable[Sheet], title: Title, stream: BinaryIO) -> int:
         number += 1
         canvas.setPageSize((sheet.format.width * MM, sheet.format.height * MM))
         for block in sheet.blocks:
-            key = f"{sheet.number}.{block.detail.name}"
+            key = f"{sheet.number}.{block.name}"
             canvas.bookmarkPage(key)
-            canvas.addOutlineEntry(block.detail.name, key)
+            canvas.addOutlineEntry(block.name, key)
         renderPDF.draw(page(sheet, title), canvas, 0, 0)
         canvas.showPage()
     if not number:

@@ -14,6 +14,7 @@ from reportlab.lib.colors import Color, HexColor, white
 from handrail.core.drawing.scene import Circle, Dimension, Note, Point, Shape, View
 
 rl_config.shapeChecking = 0  # our own shapes: what each attribute may be is not looked at a hundred thousand times
+rl_config.useA85 = 0  # a page is kept as bytes, not as letters
 MM = 72 / 25.4  # points
 INK, GREY, TINT = HexColor("#14201c"), HexColor("#7d8884"), HexColor("#f1e3c4")
 WEIGHT = {"outline": 0.35, "cut": 0.5, "field": 0.25, "hidden": 0.2, "centre": 0.13, "break": 0.2}  # mm

@@ -3,20 +3,17 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
-from dataclasses import replace
+from collections.abc import Sequence
 from datetime import date
 
-from handrail.core.checking.details import detail
+from handrail.core.checking.details import Subject
 from handrail.core.checking.marks import MIRRORED, Piece
-from handrail.core.drawing.scene import Laid, View
-from handrail.core.drawing.sheets import Detail, Title
-from handrail.core.standards import STANDARDS
+from handrail.core.drawing.sheets import Title
 from handrail.interchange.drawings.files import as_file
 from handrail.service.application import effort
 from handrail.service.application.kept import kept_alone
 from handrail.service.application.mark_schedule import Standing
-from handrail.service.application.plans import Seen, assigned_of, look_at
+from handrail.service.application.plans import CORES, Seen, assigned_of, look_at
 from handrail.service.application.refused import Refused
 from handrail.store import connections
 from handrail.store.database import reading
@@ -36,11 +33,10 @@ def of_connection(job: Job, key: str, kind: str, sheet: str) -> bytes:
         stands = kept_alone(seen, record)
     if not stands.sizes or stands.assigned.situation is None:
         raise Refused(404, f"connection '{key}' has no sizes, and nothing to draw: {record.reason or 'run the job'}")
-    system, standard = stands.plan.building.system, STANDARDS[record.standard]
     stale = f"stale: {record.stale}" if record.stale else record.status  # as its page says
-    said = [stands.otherwise or stale]
-    one = detail(record.key, standard, stands.assigned.situation, stands.sizes, system, said)
-    return _written(iter([one]), seen, f"Connection {record.key}", kind, sheet)
+    said = (stands.otherwise or stale,)
+    one = Subject(record.key, record.standard, stands.assigned.situation, stands.sizes, said)
+    return _written([one], seen, f"Connection {record.key}", kind, sheet)
 
 
 def of_marks(job: Job, where: str, mark: str, kind: str, sheet: str) -> bytes:
@@ -60,18 +56,16 @@ def of_marks(job: Job, where: str, mark: str, kind: str, sheet: str) -> bytes:
             " or write .pdf",
         )
     order = sorted(wanted, key=lambda name: (wanted[name].standard, len(name), name))
-    details = (_of_mark(standing, name, wanted[name], shown, k, len(order)) for k, name in enumerate(order))
-    return _written(details, standing.seen, f"Mark {mark}" if mark else "Connections by mark", kind, sheet)
+    subjects = [_of_mark(standing, name, wanted[name], shown) for name in order]
+    return _written(subjects, standing.seen, f"Mark {mark}" if mark else "Connections by mark", kind, sheet)
 
 
-def _of_mark(standing: Standing, name: str, piece: Piece, shown: set[str], number: int, total: int) -> Detail:
+def _of_mark(standing: Standing, name: str, piece: Piece, shown: set[str]) -> Subject:
     """What it is, where, with which members, and how these connections stand."""
-    effort.step(number, total)
     keys = [key for key in piece.connections if key in shown]
     records = [standing.records[key] for key in keys]
     situation = assigned_of(standing.plan, keys[0]).situation
     assert situation is not None
-    system = standing.plan.building.system
     beams = sorted({c.section for c in records})
     supports = sorted({c.support_section for c in records if c.support_section})
     more = f" and {len(keys) - NAMED} more" if len(keys) > NAMED else ""
@@ -83,20 +77,11 @@ def _of_mark(standing: Standing, name: str, piece: Piece, shown: set[str], numbe
     ]
     if piece.hand:
         said.append(f"{piece.hand}: the other hand is another mark")
-    made = detail(name, STANDARDS[piece.standard], situation, standing.sizes[keys[0]], system, said)
-    if piece.hand != MIRRORED:
-        return made
-    return replace(made, views=tuple(_mirrored(view) for view in made.views))
+    sizes, mirrored = standing.sizes[keys[0]], piece.hand == MIRRORED
+    return Subject(name, piece.standard, situation, sizes, tuple(said), mirrored)
 
 
-def _mirrored(laid: Laid) -> Laid:
-    def draw(letters: float) -> View:
-        return laid.draw(letters).mirrored()
-
-    return replace(laid, draw=draw)
-
-
-def _written(details: Iterator[Detail], seen: Seen, what: str, kind: str, sheet: str) -> bytes:
+def _written(subjects: Sequence[Subject], seen: Seen, what: str, kind: str, sheet: str) -> bytes:
     """As a file of its kind."""
     job, revision = seen.job, seen.revision
     label = f" ({revision.label})" if revision.label else ""
@@ -111,4 +96,4 @@ def _written(details: Iterator[Detail], seen: Seen, what: str, kind: str, sheet:
             ("code", f"{job.code} {job.method}"),
         ),
     )
-    return as_file(details, title, kind, sheet, revision.system)
+    return as_file(subjects, title, kind, sheet, revision.system, CORES, effort.step)
