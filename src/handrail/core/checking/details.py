@@ -52,7 +52,7 @@ def parts(solids: Solids, system: str) -> Iterator[str]:
         counts: dict[str, int] = defaultdict(int)
         own: Sequence[Piece | Fastener | Rod] = some
         for solid in own:
-            counts[words.said(solid, system)] += 1
+            counts[words.ordered(solid, system) if isinstance(solid, Fastener) else words.said(solid, system)] += 1
         yield from (f"({count}) {what}" for what, count in counts.items())
     if solids.erection:
         yield f"({solids.erection}) erection bolts"

@@ -14,6 +14,12 @@ def lettering(system: str) -> tuple[Letter, str]:
     return (_inch, "") if system == "us" else (_millimetre, ", mm")
 
 
+def spaced(letter: Letter, count: int, apart: float) -> str:
+    """Holes in a row, from the first to the last: how many spaces of what, and what that is together."""
+    whole = letter((count - 1) * apart)
+    return f"{count - 1} @ {letter(apart)} = {whole}" if count > 2 else whole
+
+
 def shopwise(letter: Letter, unit: str) -> Letter:
     """Lengths that geometry makes, to the workshop's rounding: 1/16 in., 1 mm where titles say so."""
     step = 1.0 if unit else INCH / 16

@@ -12,7 +12,7 @@ from typing import Any, TypeVar
 Point = tuple[float, float]
 Line = tuple[Point, Point]
 STEPS = 6  # to a height of the letters
-WIDE = 0.62  # of a letter, against its height
+WIDE = 0.56  # of a letter, against its height
 GAP, OVER = (
     0.35,
     0.35,
@@ -106,10 +106,10 @@ class View:
 
     def across(self, a: Point, b: Point, y: float, text: str, parameter: str = "", side: str = "right") -> None:
         """Add a dimension between two points side by side, on a line at `y`; text that is too wide for it stands at its
-        `side`."""
+        `side`, left, right or under."""
         t, (x0, x1) = self.lettering, sorted((a[0], b[0]))
-        if self.width(text) + 0.8 * t <= x1 - x0:
-            place, anchor = ((x0 + x1) / 2, y + 0.3 * t), "middle"
+        if self.fits(text, x1 - x0) or side == "under":
+            place, anchor = ((x0 + x1) / 2, y + (0.3 if self.fits(text, x1 - x0) else -1.25) * t), "middle"
         else:
             place, anchor = (
                 ((x1 + 0.6 * t, y - 0.36 * t), "start") if side == "right" else ((x0 - 0.6 * t, y - 0.36 * t), "end")
@@ -185,6 +185,10 @@ class View:
                 for n in self.notes
             ],
         )
+
+    def fits(self, text: str, room: float) -> bool:
+        """Whether a text stands on a line of that length, mm."""
+        return self.width(text) + 0.8 * self.lettering <= room
 
     def width(self, text: str) -> float:
         """Of a text, mm."""

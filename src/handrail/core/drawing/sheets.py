@@ -13,10 +13,10 @@ LETTER, SMALL, HEAD = 2.2, 1.9, 3.4  # mm: lettering of views, of lists, and a m
 LINE = 1.55  # of a letter's height, from line to line
 MARGIN, GAP, BLOCK = 8.0, 7.0, 26.0  # mm: around a sheet, between what stands on it, the height of its title block
 TITLE = 5.0  # mm for a view's name under it
-WIDE = 0.56  # of a letter of a list against its height
+WIDE = 0.5  # of a letter of a list against its height
 FIELD = (200.0, 125.0)  # mm: what a detail takes where it can
 SMALLEST = 16  # a scale of 1 to so much is taken before more of the sheet is
-LONGEST = 46  # letters of a line of a list
+LONGEST = 58  # letters of a line of a list
 
 
 @dataclass(frozen=True)

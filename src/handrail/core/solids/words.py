@@ -22,12 +22,7 @@ def said(solid: Solid | Rebar, system: str) -> str:
     if isinstance(solid, Bar):
         return _of(f"{solid.section}, {mm(solid.length)} long", solid.grade)
     if isinstance(solid, Fastener):
-        washers = "".join(
-            f", {_washer(washer, mm)} under its {end}"
-            for washer, end in zip(solid.washers, ("head", "nut"), strict=True)
-            if washer
-        )
-        return f"{solid.bolt.name}, {mm(solid.length)} long, grip {mm(solid.grip)}{washers}, {_where(solid.field)}"
+        return ordered(solid, system, f", grip {mm(solid.grip)}")
     if isinstance(solid, Weld):
         kind = f"{mm(solid.size)} fillet" if solid.kind == "fillet" else f"{solid.kind} weld"
         return _of(f"{kind}, {mm(solid.length)} long, {_where(solid.field)}", solid.electrode)
@@ -36,10 +31,25 @@ def said(solid: Solid | Rebar, system: str) -> str:
     return f"bar {mm(solid.d)}"
 
 
-def _washer(washer: Washer, mm: Callable[[float], str]) -> str:
+def ordered(bolt: Fastener, system: str, also: str = "") -> str:
+    """A bolt as it is bought and put in, and what else is to be said of it."""
+
+    def mm(value: float) -> str:
+        return show(value, "length", system)
+
+    washers = "".join(
+        f", {_washer(washer, bolt, mm)} under its {end}"
+        for washer, end in zip(bolt.washers, ("head", "nut"), strict=True)
+        if washer
+    )
+    return f"{bolt.bolt.name}, {mm(bolt.length)} long{also}{washers}, {_where(bolt.field)}"
+
+
+def _washer(washer: Washer, bolt: Fastener, mm: Callable[[float], str]) -> str:
+    """Its size where it is not the usual one of such a bolt."""
     if washer.long:
         return f"plate washer {mm(washer.thickness)} x {mm(washer.wide)} x {mm(washer.long)}"
-    return f"washer {mm(washer.thickness)}"
+    return "washer" if washer.thickness == bolt.bolt.washer_thickness else f"washer {mm(washer.thickness)}"
 
 
 def _where(field: bool) -> str:

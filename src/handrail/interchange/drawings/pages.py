@@ -12,8 +12,8 @@ from reportlab.pdfgen.canvas import Canvas
 from handrail.core.drawing.sheets import BLOCK, HEAD, LINE, MARGIN, SMALL, Block, Sheet, Title
 from handrail.core.errors import InputError
 from handrail.interchange.drawings.paper import GREY, INK, MM, Paper
+from handrail.interchange.typeface import BOLD, FONT, IN_BROWSER, wide
 
-FONT, BOLD = "Helvetica", "Helvetica-Bold"
 FIRM, CELL = 0.26, 26.0  # of the sheet's width that the firm takes; mm of a cell
 
 
@@ -44,7 +44,7 @@ def write_svg(sheets: Iterable[Sheet], title: Title, stream: BinaryIO) -> int:
         what = "there is nothing to draw" if not every else "an SVG holds one sheet and these are more"
         raise InputError(f"{what}: choose fewer, larger paper, or write .pdf" if every else what)
     drawn = renderSVG.drawToString(page(every[0], title))
-    for name, looks in ((BOLD, f"{FONT}, Arial, sans-serif; font-weight: bold"), (FONT, f"{FONT}, Arial, sans-serif")):
+    for name, looks in ((BOLD, f"{IN_BROWSER}; font-weight: bold"), (FONT, IN_BROWSER)):
         drawn = drawn.replace(f"font-family: {name};", f"font-family: {looks};")  # a browser knows families
     stream.write(drawn.encode())
     return 1
@@ -83,7 +83,7 @@ def _block(block: Block) -> Group:
             made.add(_text(x, y, line, lettered.letter, font=BOLD if number == 0 else FONT))
             y -= lettered.letter * LINE
     (x, y), name = block.lettered[0].at, block.lettered[0].lines[0]
-    made.add(_text(x + 0.62 * HEAD * len(name) + 4, y, f"scale {block.scale}", SMALL, colour=GREY))
+    made.add(_text(x + wide(name, HEAD, BOLD) + 4, y, f"scale {block.scale}", SMALL, colour=GREY))
     return made
 
 
@@ -113,7 +113,7 @@ def _wrapped(text: str, width: float, letter: float) -> list[str]:
     """In lines that are no longer than a width."""
     lines: list[str] = [""]
     for word in text.split():
-        if lines[-1] and 0.56 * letter * len(f"{lines[-1]} {word}") > width:
+        if lines[-1] and wide(f"{lines[-1]} {word}", letter, BOLD) > width:
             lines.append(word)
         else:
             lines[-1] = f"{lines[-1]} {word}".strip()
@@ -122,8 +122,10 @@ def _wrapped(text: str, width: float, letter: float) -> list[str]:
 
 def _cut(text: str, width: float, letter: float) -> str:
     """As much of a text as fits, with dots where there is more."""
-    most = max(int(width / (0.56 * letter)), 4)
-    return text if len(text) <= most else f"{text[: most - 1]}…"
+    most = len(text)
+    while most > 4 and wide(text[:most], letter, BOLD) > width:
+        most -= 1
+    return text if most == len(text) else f"{text[: most - 1]}…"
 
 
 def _rule(x0: float, y0: float, x1: float, y1: float) -> Line:

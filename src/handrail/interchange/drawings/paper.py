@@ -12,6 +12,7 @@ from reportlab.graphics.shapes import Group, Line, Path, Polygon, PolyLine, Stri
 from reportlab.lib.colors import Color, HexColor, white
 
 from handrail.core.drawing.scene import Circle, Dimension, Note, Point, Shape, View
+from handrail.interchange.typeface import FONT
 
 rl_config.shapeChecking = 0  # our own shapes: what each attribute may be is not looked at a hundred thousand times
 rl_config.useA85 = 0  # a page is kept as bytes, not as letters
@@ -20,7 +21,6 @@ INK, GREY, TINT = HexColor("#14201c"), HexColor("#7d8884"), HexColor("#f1e3c4")
 WEIGHT = {"outline": 0.35, "cut": 0.5, "field": 0.25, "hidden": 0.2, "centre": 0.13, "break": 0.2}  # mm
 DASH = {"hidden": (1.6, 0.9), "centre": (4.0, 0.9, 0.7, 0.9)}  # mm
 THIN = 0.15
-FONT = "Helvetica"
 MADE = ("plate", "angle")  # what the shop makes for the connection is tinted
 HATCH = 1.6  # mm between the lines of a cut
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from handrail.core.drawing.lettering import Letter, lettering
+from handrail.core.drawing.lettering import Letter, lettering, shopwise, spaced
 from handrail.core.drawing.scene import Laid, Point, Shape, View
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
@@ -51,7 +51,7 @@ def _elevation(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) 
     far = _reach(layout) + 3.0 * INCH
     view.shapes = [shape.mirrored() for shape in seen.within((-far, -FAR, far, FAR))]
     half = layout.of("gap") / 2 + layout.of("beam_edge_distance") + layout.grid.width + layout.of("edge_distance")
-    _heights(view, layout, letter, far)
+    _heights(view, layout, letter, unit, far)
     _lengths(view, layout, letter, half)
     _notes(view, layout, letter, half, far)
     return view.mirrored()
@@ -62,17 +62,22 @@ def _extreme(view: View, axis: int, most: bool) -> float:
     return max(places) if most else min(places)
 
 
-def _heights(view: View, layout: Layout, letter: Letter, far: float) -> None:
-    """Right of the break: web rows, and the plate's depth beyond them."""
+def _heights(view: View, layout: Layout, letter: Letter, unit: str, far: float) -> None:
+    """Right of the break, chained: from the top of steel to the first web row, the rows, to the plate's end; its depth
+    beyond them."""
     t, y, grid = view.lettering, layout.middle, layout.grid
     last = layout.of("gap") / 2 + layout.of("beam_edge_distance") + grid.width
     edge = last + layout.of("edge_distance")
-    x = far + 1.8 * t
+    x, first, low = far + 1.8 * t, y + grid.depth / 2, y - grid.depth / 2
+    text = spaced(letter, grid.rows, grid.pitch)
+    view.upright((far, 0.0), (last, first), x, shopwise(letter, unit)(-first))
     if grid.rows > 1:
-        text = f"{grid.rows - 1} @ {letter(grid.pitch)} = {letter(grid.depth)}" if grid.rows > 2 else letter(grid.depth)
-        view.upright((last, y + grid.depth / 2), (last, y - grid.depth / 2), x, text, "pitch")
-        x += view.width(text) + 1.8 * t
+        view.upright((last, first), (last, low), x, text, "pitch")
     depth = layout.of("plate_depth")
+    view.upright(
+        (last, low), (edge, y - depth / 2), x, letter(layout.plate_end), "end_distance", y - depth / 2 - 0.5 * t
+    )
+    x += view.width(text) + 1.8 * t
     view.upright((edge, y + depth / 2), (edge, y - depth / 2), x, letter(depth), "plate_depth", y + depth / 2 - 0.8 * t)
 
 
@@ -89,8 +94,7 @@ def _lengths(view: View, layout: Layout, letter: Letter, half: float) -> None:
     view.across((-gap, low), (gap, low), y, letter(2 * gap), "gap", "left")
     if grid.columns > 1:
         y -= 1.5 * t
-        text = letter(grid.gauge) if grid.columns == 2 else f"2 @ {letter(grid.gauge)} = {letter(grid.width)}"
-        view.across((a, low), (a + grid.width, low), y, text, "gauge")
+        view.across((a, low), (a + grid.width, low), y, spaced(letter, grid.columns, grid.gauge), "gauge")
     view.across((gap, low), (a, low), y - 1.5 * t, letter(layout.of("beam_edge_distance")), "beam_edge_distance")
 
 
@@ -151,10 +155,9 @@ def _plan(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> Vi
     xs = [side.half_gap + side.beam_edge + k * side.pitch for k in range(side.rows)]
     low, y = -p.width / 2, _extreme(view, 1, False) - 1.4 * t
     view.across((half - side.end, low), (half, low), y, letter(side.end), "flange_end_distance")
-    text = f"{side.rows - 1} @ {letter(side.pitch)} = {letter(side.length)}" if side.rows > 2 else letter(side.length)
     if side.rows > 1:
         y -= 1.5 * t
-        view.across((xs[0], low), (xs[-1], low), y, text, "flange_pitch")
+        view.across((xs[0], low), (xs[-1], low), y, spaced(letter, side.rows, side.pitch), "flange_pitch")
     view.across((side.half_gap, low), (xs[0], low), y - 1.5 * t, letter(side.beam_edge), "beam_edge_distance")
     x = far + 1.8 * t
     view.upright((xs[-1], side.gage / 2), (xs[-1], -side.gage / 2), x, letter(side.gage), "flange_gage")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from handrail.core.drawing.lettering import Letter, lettering
+from handrail.core.drawing.lettering import Letter, lettering, shopwise, spaced
 from handrail.core.drawing.scene import Laid, View
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
@@ -54,11 +54,7 @@ def _on_flange(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) 
         ys = [side.half_gap + side.beam_edge + k * side.pitch for k in range(side.rows)]
         x = wide + 1.8 * t
         if side.rows > 1:
-            text = (
-                f"{side.rows - 1} @ {letter(side.pitch)} = {letter(side.length)}"
-                if side.rows > 2
-                else letter(side.length)
-            )
+            text = spaced(letter, side.rows, side.pitch)
             view.upright((side.gage / 2, ys[-1]), (side.gage / 2, ys[0]), x, text, "flange_pitch")
         view.upright(
             (side.gage / 2, ys[0]),
@@ -120,12 +116,14 @@ def _on_web(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> 
     view = View(f"Elevation on the web{unit}", t, seen.within((-FAR, -far, FAR, far)))
     upper, lower = (p.section for p in layout.pieces)
     deep = max(upper.d, lower.d) / 2
+    low = -far - 1.8 * t
     if layout.webbed:
         _web_words(view, layout, letter, deep + 2 * INCH)
+        low = _web_sizes(view, layout, letter, deep, far)
     _names(view, layout, deep + (layout.flange_plates.t if layout.plated else 0.0), far)
     wide = lower.d / 2 + (layout.flange_plates.t if layout.plated else 0.0)
-    view.across((-lower.d / 2, -far), (lower.d / 2, -far), -far - 1.8 * t, letter(lower.d))
-    view.across((-upper.d / 2, far), (upper.d / 2, far), far + 1.4 * t, letter(upper.d))
+    view.across((-lower.d / 2, -far), (lower.d / 2, -far), low, shopwise(letter, unit)(lower.d))
+    view.across((-upper.d / 2, far), (upper.d / 2, far), far + 1.4 * t, shopwise(letter, unit)(upper.d))
     if layout.plated:
         view.note(
             (wide, -0.5 * _half(layout)),
@@ -149,3 +147,26 @@ def _web_words(view: View, layout: Layout, letter: Letter, right: float) -> None
         "plate",
     )
     view.note(None, (right + t, y - 1.5 * t), f"({grid.n}) {layout.choice('bolt')} each column", "bolts")
+
+
+def _web_sizes(view: View, layout: Layout, letter: Letter, deep: float, far: float) -> float:
+    """The web's bolts and plate: heights chained left of the flanges, widths below all; where the next is."""
+    t, grid, gap, edge = view.lettering, layout.grid, layout.of("ends_gap") / 2, layout.of("edge_distance")
+    first, half = gap + layout.of("beam_edge_distance"), layout.of("plate_depth") / 2
+    last = first + grid.width
+    heights = [
+        (gap, first, letter(first - gap), "beam_edge_distance", (gap + first) / 2),
+        (first, last, spaced(letter, grid.columns, grid.gauge), "gauge", (first + last) / 2),
+        (last, last + edge, letter(edge), "edge_distance", last + edge + 0.5 * t),
+    ]
+    x = -deep - 2.5 * INCH - max(view.width(text) for *_, text, _, _ in heights)
+    for y0, y1, text, name, middle in heights:
+        if y1 > y0:
+            view.upright((-half, y0), (-half, y1), x, text, name, middle)
+    low = -far - 1.8 * t
+    if grid.rows > 1:
+        text = spaced(letter, grid.rows, grid.pitch)
+        view.across((-grid.depth / 2, -last), (grid.depth / 2, -last), low, text, "pitch", "under")
+        low -= (1.6 if view.fits(text, grid.depth) else 2.8) * t
+    view.across((-half, -last - edge), (half, -last - edge), low, letter(2 * half), "plate_depth")
+    return low - 1.6 * t

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from handrail.core.drawing.lettering import Letter
+from handrail.core.drawing.lettering import Letter, spaced
 from handrail.core.drawing.scene import Point, Shape, View
 from handrail.core.joint.situation import Situation
 from handrail.core.parts.bolt_group import Grid
@@ -104,11 +104,7 @@ def _heights(view: View, layout: ShearEnd, it: Drawn, letter: Letter, right: flo
     column = right + 1.8 * t
     view.upright((right, 0.0), (right, first), column, letter(-first), "first_bolt")
     if it.grid.rows > 1:
-        rows = (
-            f"{it.grid.rows - 1} @ {letter(it.grid.pitch)} = {letter(it.grid.depth)}"
-            if it.grid.rows > 2
-            else letter(it.grid.depth)
-        )
+        rows = spaced(letter, it.grid.rows, it.grid.pitch)
         view.upright((right, first), (right, last), column, rows, "pitch")
 
 
