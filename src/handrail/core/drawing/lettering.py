@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from handrail.core.quantities.units import INCH, inches
+from handrail.core.quantities.units import INCH, inches, worked
 
 Letter = Callable[[float], str]
 
@@ -22,8 +22,7 @@ def spaced(letter: Letter, count: int, apart: float) -> str:
 
 def shopwise(letter: Letter, unit: str) -> Letter:
     """Lengths that geometry makes, to the workshop's rounding: 1/16 in., 1 mm where titles say so."""
-    step = 1.0 if unit else INCH / 16
-    return lambda value: letter(round(value / step) * step)
+    return lambda value: letter(worked(value, "si" if unit else "us"))
 
 
 def _inch(value: float) -> str:

@@ -61,6 +61,12 @@ def show(value: float, kind: str, system: str = "us", fractions: bool = True) ->
     return f"{significant(number)} {unit}".rstrip()
 
 
+def worked(value: float, system: str) -> float:
+    """A length, mm, to the workshop's rounding: 1/16 in., 1 mm where `system` is si."""
+    step = INCH / 16 if system == "us" else 1.0
+    return round(value / step) * step
+
+
 def significant(number: float, digits: int = 4) -> str:
     """A number with `digits` significant digits and no exponent."""
     if number == 0 or not math.isfinite(number):

@@ -21,6 +21,7 @@ from handrail.core.quantities.shown import (
     inches,
     show,
     significant,
+    worked,
 )
 
 __all__ = [
@@ -39,6 +40,7 @@ __all__ = [
     "parse",
     "show",
     "significant",
+    "worked",
 ]
 
 # kind -> the unit that the core holds it in

@@ -74,6 +74,12 @@ class Plate:
         """Of its outline, mm^2: as it is cut from a larger plate, holes and bevels not taken off."""
         return abs(shoelace(self.outline))
 
+    @property
+    def sides(self) -> tuple[float, float]:
+        """Of the rectangle that it is cut from, along x and y of its axes, mm."""
+        xs, ys = zip(*self.outline, strict=True)
+        return max(xs) - min(xs), max(ys) - min(ys)
+
 
 @dataclass(frozen=True, kw_only=True)
 class Bar:

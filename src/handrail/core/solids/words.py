@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from handrail.core.quantities.units import show
+from handrail.core.quantities.units import show, worked
 from handrail.core.solids.collisions import Solid
 from handrail.core.solids.pieces import Bar, Fastener, Plate, Rebar, Rod, Washer, Weld
 
@@ -16,9 +16,8 @@ def said(solid: Solid | Rebar, system: str) -> str:
         return show(value, "length", system)
 
     if isinstance(solid, Plate):
-        xs, ys = zip(*solid.outline, strict=True)
-        sides = sorted((max(xs) - min(xs), max(ys) - min(ys)))
-        return _of(f"plate {mm(solid.thickness)} x {mm(sides[0])} x {mm(sides[1])}", solid.grade)
+        short, long = (show(worked(side, system), "length", system) for side in sorted(solid.sides))
+        return _of(f"plate {mm(solid.thickness)} x {short} x {long}", solid.grade)
     if isinstance(solid, Bar):
         return _of(f"{solid.section}, {mm(solid.length)} long", solid.grade)
     if isinstance(solid, Fastener):

@@ -15,7 +15,7 @@ from handrail.core.drawing.scene import Laid, View
 from handrail.core.solids import bodies
 from handrail.core.solids.axes import Axes, X, Y, combined
 from handrail.core.solids.drawn import Seen
-from handrail.core.solids.pieces import Solids
+from handrail.core.solids.pieces import Cut, Plane, Solids
 from handrail.core.standards.shear_end.drawing import NOTED
 from handrail.core.standards.shear_end.elevation import Drawn, elevation
 from handrail.core.standards.shear_end.layout import ShearEnd
@@ -76,19 +76,23 @@ def _from_beside(layout: ShearEnd, solids: Solids, beam: Axes) -> Seen:
     cut = None
     if framing == "beam_to_girder":
         if abs(layout.situation.skew) > NOTED:
-            solids = _short(solids, layout.situation.supported.section.bf / 2 + BESIDE)
-        cut = max(_nearest(solids, axes), layout.situation.supported.section.bf / 2) + CLEAR
+            solids = _short(layout, solids, beam)
+        else:
+            cut = max(_nearest(solids, axes), layout.situation.supported.section.bf / 2) + CLEAR
     elif framing == "beam_to_column_web":
         cut = s.d / 2 - s.k_detail - layout.off_middle - 1.0
     bare = framing == "beam_to_column_web" or abs(layout.situation.skew) > NOTED
     return Seen(solids, axes, cut, frozenset(["support"]) if bare else frozenset())
 
 
-def _short(solids: Solids, half: float) -> Solids:
-    """A girder as a piece that is `half` long on either side of the beam."""
-    beam, girder = solids.members
+def _short(layout: ShearEnd, solids: Solids, beam: Axes) -> Solids:
+    """A girder that a beam meets at an angle as a piece behind the near face of its web: before that it would hide what
+    it carries."""
+    section, (own, girder) = layout.situation.supported.section, solids.members
+    half = section.bf / 2 + BESIDE
     short = replace(girder, axes=girder.axes.moved(z=girder.length / 2 - half), length=2 * half)
-    return replace(solids, members=(beam, short))
+    before = Cut((Plane(beam.at(y=section.tw / 2), beam.y),))
+    return replace(solids, members=(own, replace(short, cuts=(*short.cuts, before))))
 
 
 def _nearest(solids: Solids, axes: Axes) -> float:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from handrail.core.drawing.lettering import Letter
+from functools import partial
+
+from handrail.core.drawing.lettering import Letter, shopwise
 from handrail.core.drawing.scene import Laid, Shape, View
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import show
 from handrail.core.solids.drawn import ALL, Seen
-from handrail.core.solids.pieces import Solids
-from handrail.core.standards.shear_end.drawing import rounded
+from handrail.core.solids.pieces import Plate, Solids
 from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words
 from handrail.core.standards.shear_end.sheet import sheet
 from handrail.core.standards.single_plate.layout import Layout
@@ -18,16 +19,17 @@ from handrail.core.standards.sizes import Sizes
 
 def draw(situation: Situation, sizes: Sizes, solids: Solids, system: str) -> list[Laid]:
     """Elevation, plan and section."""
-    return sheet(laid_out(Layout(situation, sizes)), solids, _drawn, _section, system)
+    plate = next(piece for piece in solids.pieces if isinstance(piece, Plate))
+    return sheet(laid_out(Layout(situation, sizes)), solids, partial(_drawn, plate), _section, system)
 
 
-def _drawn(layout: Layout, letter: Letter, unit: str) -> Drawn:
+def _drawn(plate: Plate, layout: Layout, letter: Letter, unit: str) -> Drawn:
     """What the elevation shows of it."""
     group, x, gap, thick = layout.grid, layout.width, layout.of("gap"), layout.of("plate_thickness")
     plan = (0.8 * x, layout.situation.supported.section.tw / 2 + thick), f"PL {letter(thick)}", "plate_thickness"
-    plate: Words = (
+    named: Words = (
         (0.3 * min(layout.a, x), -layout.plate_top - 0.1 * layout.plate_end),
-        _plate_words(layout, letter, unit),
+        _plate_words(layout, plate, letter, unit),
         "plate",
     )
     weld = Fillet(
@@ -52,7 +54,7 @@ def _drawn(layout: Layout, letter: Letter, unit: str) -> Drawn:
             top=layout.plate_top,
             depth=layout.of("plate_depth"),
             lengths=[[(0.0, gap, "gap", "left", ""), (gap, x, "lap", "right", "")]],
-            words=[on_beam, plate],
+            words=[on_beam, named],
             plan=plan,
             section=gap + 0.5 * (x - gap),
             weld=weld,
@@ -63,7 +65,7 @@ def _drawn(layout: Layout, letter: Letter, unit: str) -> Drawn:
     if group.columns > 1:
         lengths.append([(layout.a, last, "gauge", "right", "")])
     lengths += [[(gap, layout.a, "beam_edge_distance", "right", "")], [(0.0, layout.a, "", "right", "a = ")]]
-    words: list[Words] = [((last, -layout.of("first_bolt")), _bolts(layout), "bolts"), plate]
+    words: list[Words] = [((last, -layout.of("first_bolt")), _bolts(layout), "bolts"), named]
     return Drawn(
         grid=group,
         width=x,
@@ -83,11 +85,12 @@ def _bolts(layout: Layout) -> str:
     return f"({layout.grid.n}) {layout.sizes['bolt'].value}, {hole} holes"
 
 
-def _plate_words(layout: Layout, letter: Letter, unit: str) -> str:
-    wide = rounded(layout.situation, letter, unit)(layout.width)
-    return (
-        f"PL {letter(layout.of('plate_thickness'))} x {wide} x {letter(layout.of('plate_depth'))} {layout.grade.name}"
-    )
+def _plate_words(layout: Layout, plate: Plate, letter: Letter, unit: str) -> str:
+    """The piece that it is cut from."""
+    across, up = plate.sides
+    wide = shopwise(letter, unit)(across)
+    deep = shopwise(letter, unit)(up) if layout.full_depth else letter(layout.of("plate_depth"))
+    return f"PL {letter(plate.thickness)} x {wide} x {deep} {layout.grade.name}"
 
 
 def _section(layout: Layout, seen: Seen, letter: Letter, unit: str, t: float) -> View:
