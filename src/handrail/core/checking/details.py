@@ -10,7 +10,7 @@ from functools import partial
 from handrail.core.checking.aside import in_order
 from handrail.core.drawing.sheets import Detail, Fitted, Format, fitted
 from handrail.core.joint.situation import Situation
-from handrail.core.quantities.units import show
+from handrail.core.quantities.units import show, worked
 from handrail.core.solids import words
 from handrail.core.solids.pieces import Fastener, Piece, Rod, Solids
 from handrail.core.standards import STANDARDS
@@ -66,4 +66,4 @@ def parts(solids: Solids, system: str) -> Iterator[str]:
             else f"{kind} weld, throat {show(size, 'length', system)}"
         )
         where = "at the site" if field else "in the shop"
-        yield f"{what}, total length {show(length, 'length', system)}, {where}, {electrode}"
+        yield f"{what}, total length {show(worked(length, system), 'length', system)}, {where}, {electrode}"

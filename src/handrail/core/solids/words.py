@@ -15,18 +15,21 @@ def said(solid: Solid | Rebar, system: str) -> str:
     def mm(value: float) -> str:
         return show(value, "length", system)
 
+    def rough(value: float) -> str:
+        return mm(worked(value, system))
+
     if isinstance(solid, Plate):
-        short, long = (show(worked(side, system), "length", system) for side in sorted(solid.sides))
+        short, long = (rough(side) for side in sorted(solid.sides))
         return _of(f"plate {mm(solid.thickness)} x {short} x {long}", solid.grade)
     if isinstance(solid, Bar):
-        return _of(f"{solid.section}, {mm(solid.length)} long", solid.grade)
+        return _of(f"{solid.section}, {rough(solid.length)} long", solid.grade)
     if isinstance(solid, Fastener):
         return ordered(solid, system, f", grip {mm(solid.grip)}")
     if isinstance(solid, Weld):
         kind = f"{mm(solid.size)} fillet" if solid.kind == "fillet" else f"{solid.kind} weld"
-        return _of(f"{kind}, {mm(solid.length)} long, {_where(solid.field)}", solid.electrode)
+        return _of(f"{kind}, {rough(solid.length)} long, {_where(solid.field)}", solid.electrode)
     if isinstance(solid, Rod):
-        return _of(f"rod {mm(solid.d)}, {mm(solid.length)} long", solid.grade)
+        return _of(f"rod {mm(solid.d)}, {rough(solid.length)} long", solid.grade)
     return f"bar {mm(solid.d)}"
 
 
