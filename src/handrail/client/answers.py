@@ -664,6 +664,11 @@ class PartForce(TypedDict):
     part: str
 
 
+class Parts(TypedDict):
+    connection: str
+    sizes: dict[str, list[str]]
+
+
 class Pattern(TypedDict):
     at: list[str]
     connections: int
@@ -1565,6 +1570,7 @@ class MadeOverride(TypedDict):
     beside: NotRequired[list[Beside]]
     cause: str
     connection: str
+    drawing: NotRequired[Drawing | None]
     grounds: Grounds | None
     id: int | None
     look: list[str]
@@ -1888,6 +1894,7 @@ class Changed(TypedDict):
     before: Side
     beside: list[Beside]
     connection: str
+    drawing: NotRequired[Drawing | None]
     overrides: list[Override]
 
 

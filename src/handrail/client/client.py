@@ -296,6 +296,10 @@ class Client(Deciding, Mapping, Ruling, Team):
     def connection(self, job: str, connection: str) -> a.Connection:
         return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}")
 
+    def parts(self, job: str, connection: str) -> a.Parts:
+        """Of each part of a connection the parameters that it changes with, its own first."""
+        return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/parts")
+
     def matrix(self, job: str, connection: str) -> a.Matrix:
         """Every check of a connection at every combination."""
         return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/matrix")

@@ -23,6 +23,7 @@ const KEPT = {
   "model-asked": "moves",
   "model-names": "here",
   "model-shape": "here",
+  parts: "here",
   pattern: "moves",
   patterns: "moves",
   points: "moves",

@@ -21,12 +21,14 @@ import type {
   Job,
   Jobs,
   JointSolids,
+  MadeOverride,
   Matrix,
   Me,
   ModelNames,
   ModelShape,
   ModelStates,
   Override,
+  Parts,
   PatternBoundary,
   PatternInFull,
   PatternPoints,
@@ -406,6 +408,33 @@ export const jointSolids = (
   },
 });
 
+/** Of each part of a connection the sizes that it changes with. */
+export const useParts = (job: string, connection: string, version: number) =>
+  useQuery({
+    queryKey: key("parts", job, connection, version),
+    queryFn: () =>
+      need<Parts>(
+        api.GET("/api/v1/jobs/{job}/connections/{connection}/parts", { params: { path: { job, connection } } }),
+      ),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** How a connection comes out, and is drawn, with another value of a size; nothing is kept. */
+export const useTrial = (job: string, data: Connection, trial: { parameter: string; value: string } | null) =>
+  useQuery({
+    queryKey: key("preview", job, data.connection, trial?.parameter ?? "", trial?.value ?? "", false),
+    queryFn: () =>
+      setOverride(job, data.connection, {
+        ...trial,
+        reason: "",
+        preview: true,
+        both: false,
+        version: data.version,
+      } as Wanted),
+    enabled: trial !== null,
+    retry: false,
+  });
+
 export const useJointSolids = (
   job: string,
   connection: string,
@@ -593,7 +622,7 @@ export interface Wanted {
 }
 
 export const setOverride = (job: string, connection: string, wanted: Wanted) =>
-  need<Override>(
+  need<MadeOverride>(
     api.POST("/api/v1/jobs/{job}/connections/{connection}/overrides", {
       params: { path: { job, connection } },
       headers: { "If-Match": `"${wanted.version}"` },
@@ -602,6 +631,7 @@ export const setOverride = (job: string, connection: string, wanted: Wanted) =>
         value: wanted.value,
         reason: wanted.reason,
         preview: wanted.preview,
+        drawing: wanted.preview,
         both: wanted.both,
         cause: wanted.cause ?? "",
       },

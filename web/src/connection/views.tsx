@@ -11,6 +11,7 @@ interface Props {
   part: string;
   setPart: (part: string) => void;
   over?: (place: Place, view: View) => ReactNode; // drawn over a view
+  tried?: boolean; // not as it stands
   children: ReactNode;
 }
 
@@ -30,7 +31,7 @@ function useRoom() {
 
 /** The large views, one at a time where there are several; the small one below them, with `children` beside it: all of them whole
  *  where the window allows. */
-export function Views({ views, part, setPart, over, children }: Props) {
+export function Views({ views, part, setPart, over, tried, children }: Props) {
   const large = views.filter((view) => (view.extent[2] - view.extent[0]) / view.lettering > LARGE);
   const main = large.length ? large : views.slice(0, 1);
   const small = views.find((view) => !main.includes(view));
@@ -48,7 +49,10 @@ export function Views({ views, part, setPart, over, children }: Props) {
     />
   );
   return (
-    <div ref={own}>
+    <div ref={own} className="relative">
+      {tried && (
+        <p className="absolute right-1 top-0 rounded bg-brass px-1.5 text-xs font-semibold">tried, nothing kept</p>
+      )}
       {main.length > 1 ? (
         <Tabs.Root defaultValue="0">
           <Tabs.List className="flex gap-1 pb-1" aria-label="Views of the drawing">

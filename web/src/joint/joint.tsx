@@ -6,8 +6,9 @@ import type { Connection } from "../api/types";
 import { SCALE } from "../model/colours";
 import { CollisionList } from "../parts/collision-list";
 import { refused, Trouble, Waiting } from "../parts/empty";
+import type { Trial } from "../parts/made-of";
 import { type Body, bodiesOf, UNUSED } from "./bodies";
-import { Picked, type Trial } from "./picked";
+import { Picked } from "./picked";
 import { JointSpace, type Shown, type Turning } from "./space";
 import { nextOnly, Tools } from "./tools";
 

@@ -6,7 +6,8 @@ import { changeAndHold } from "../api/changes";
 import { Refused } from "../api/client";
 import { key } from "../api/keys";
 import { clearOverride, setOverride, useRefresh } from "../api/queries";
-import type { Connection, Override, Parameter, Status } from "../api/types";
+import type { Connection, Override, Parameter, Status, View } from "../api/types";
+import { SceneView } from "../drawing/scene-view";
 import { plain, sentence } from "../words";
 import { Choice } from "./choice";
 import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "./dialog";
@@ -112,6 +113,7 @@ function Form({
         )}
       </div>
       <Comparison found={preview.data} error={preview.error} waiting={settled !== "" && preview.isFetching} />
+      {preview.data?.drawing && <Then view={preview.data.drawing.views[0]} parameter={parameter.name} />}
       {climbed && (
         <label className="mt-2 flex gap-2 text-xs">
           <input type="checkbox" checked={hold} onChange={(e) => setHold(e.target.checked)} />
@@ -139,6 +141,7 @@ function Form({
 }
 
 type Sides = Pick<Override, "before" | "after"> & {
+  drawing?: { views: View[] } | null; // of what would stand
   beside?: { connection: string; before: Side; after: Side }[]; // others of the joint that come out otherwise then
 };
 type Side = { [name: string]: unknown };
@@ -194,6 +197,15 @@ function Comparison({ found, error, waiting }: { found?: Sides; error: Error | n
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** The drawing as it would be, what was changed marked on it. */
+function Then({ view, parameter }: { view: View; parameter: string }) {
+  return (
+    <div className="mt-2 rounded bg-white p-1" title="as it would be">
+      <SceneView view={view} width={412} height={236} active={parameter} />
+    </div>
   );
 }
 

@@ -10,13 +10,12 @@ import { Checks } from "../connection/checks";
 import { Collisions } from "../connection/collisions";
 import { CombinationsPanel, ranked } from "../connection/combinations";
 import { Detailing } from "../connection/detailing";
-import { Forces } from "../connection/forces";
+import { Drawing } from "../connection/drawing";
 import { Head } from "../connection/head";
 import { History } from "../connection/history";
 import { MatrixPanel } from "../connection/matrix";
 import { SizeRow } from "../connection/sizes";
 import { Undrawn } from "../connection/undrawn";
-import { Views } from "../connection/views";
 import { Download } from "../parts/download";
 import { refused, Trouble, Waiting } from "../parts/empty";
 import { useKeys } from "../parts/keys";
@@ -69,8 +68,10 @@ export function ConnectionStation() {
               </Suspense>
             ) : (
               <Scroll label="Drawing" className="flex min-h-0 flex-1 flex-col bg-white p-2">
-                <Views
-                  views={data.drawing.views}
+                <Drawing
+                  key={connection}
+                  job={job}
+                  data={data}
                   part={part}
                   setPart={setPart}
                   over={
@@ -86,9 +87,7 @@ export function ConnectionStation() {
                         )
                       : undefined
                   }
-                >
-                  <Forces data={data} />
-                </Views>
+                />
               </Scroll>
             )}
           </Drawn>

@@ -4,6 +4,8 @@ from typing import Generic, Literal, TypeVar
 
 from pydantic import BaseModel, Field
 
+from handrail.core.drawing.scene import Circle, Dimension, Note, Shape
+
 Item = TypeVar("Item")
 Status = Literal["pass", "fail", "unchecked", "unassigned", "elsewhere"]
 System = Literal["us", "si"]
@@ -197,3 +199,18 @@ class Run(BaseModel):
     author: str
     made: str
     finished: str
+
+
+class View(BaseModel):
+    title: str
+    lettering: float = Field(description="height of the letters, mm")
+    extent: tuple[float, float, float, float] = Field(
+        description="(x0, y0, x1, y1) of all that is drawn, lettering too; y up"
+    )
+    shapes: list[Shape | Circle]
+    dimensions: list[Dimension]
+    notes: list[Note]
+
+
+class Drawing(BaseModel):
+    views: list[View]

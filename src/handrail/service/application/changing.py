@@ -112,6 +112,14 @@ class Worked:
         records = connections.of_keys(self.record.job, found)
         return [{"connection": key, "before": side_of(records[key]), "after": side_of(o)} for key, o in found.items()]
 
+    def drawing(self) -> dict[str, Any] | None:
+        """What would stand, as it is drawn; None where nothing is sized then."""
+        assigned, outcome = self.assigned, self.outcome
+        if outcome is None or not outcome.sizes or assigned.situation is None or assigned.rule is None:
+            return None
+        scene = STANDARDS[assigned.rule.use].draw(assigned.situation, outcome.sizes, self.plan.building.system)
+        return scene.as_dict() if scene.views else None
+
     def also(self) -> list[str]:
         """What else is sized otherwise then."""
         return also(

@@ -14,7 +14,7 @@ from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.colliding import Colliding, colliding
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
-from handrail.core.joint.situation import SUPPORT, SUPPORTED
+from handrail.core.joint.situation import SUPPORT, SUPPORTED, Situation
 from handrail.core.quantities.words import said
 from handrail.core.solids import bodies, words
 from handrail.core.solids.axes import Vector
@@ -25,7 +25,7 @@ from handrail.core.standards import STANDARDS
 from handrail.core.standards.made_by import made_by
 from handrail.core.standards.sizes import Sizes
 from handrail.service.application import changing
-from handrail.service.application.kept import kept
+from handrail.service.application.kept import Kept, kept
 from handrail.service.application.plans import Seen, plan_around
 from handrail.service.application.refused import Refused
 from handrail.store import connections
@@ -52,6 +52,18 @@ def of_connection(seen: Seen, record: Connection) -> Data:
     connection has no solids."""
     plan = plan_around(seen, record)
     return _joint(plan, record, _standing(plan, record))
+
+
+def made_with(stands: Kept) -> dict[str, list[str]]:
+    """part -> the sizes that it changes with, its own first. Raises Refused(404) where it has none."""
+    if not stands.sizes or stands.assigned.situation is None:
+        raise Refused(404, f"connection '{stands.record.key}' has no sizes: {stands.record.reason or 'run the job'}")
+    return _made_with(stands.record.standard, stands.assigned.situation, stands.sizes)
+
+
+def _made_with(standard: str, situation: Situation, sizes: Sizes) -> dict[str, list[str]]:
+    found = made_by(STANDARDS[standard], situation, tuple(sorted(sizes.items())))
+    return {part: list(names) for part, names in found.items()}
 
 
 def with_changes(job: Job, key: str, wanted: Mapping[str, Any]) -> Data:
@@ -89,7 +101,6 @@ def _joint(plan: Plan, record: Connection, there: Mapping[str, _Stood]) -> Data:
     found = colliding(building, standing, plan.overrides)
     own = there[record.key]
     assert own.assigned.situation is not None
-    of_sizes = made_by(STANDARDS[own.standard], own.assigned.situation, tuple(sorted(own.sizes.items())))
     made = joint.solids()
     drawn = _Drawn((x, y, z), building.system)
     return {
@@ -104,7 +115,7 @@ def _joint(plan: Plan, record: Connection, there: Mapping[str, _Stood]) -> Data:
             for c in some
             if key < c.other
         ],
-        "sizes": {part: list(names) for part, names in of_sizes.items()},
+        "sizes": _made_with(own.standard, own.assigned.situation, own.sizes),
     }
 
 

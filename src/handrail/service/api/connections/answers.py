@@ -4,8 +4,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from handrail.core.drawing.scene import Circle, Dimension, Note, Shape
-from handrail.service.api.answers import Status, System
+from handrail.service.api.answers import Drawing, Status, System
 from handrail.service.api.decisions.answers import Event, Override
 
 
@@ -237,19 +236,9 @@ class JointSolids(BaseModel):
     )
 
 
-class View(BaseModel):
-    title: str
-    lettering: float = Field(description="height of the letters, mm")
-    extent: tuple[float, float, float, float] = Field(
-        description="(x0, y0, x1, y1) of all that is drawn, lettering too; y up"
-    )
-    shapes: list[Shape | Circle]
-    dimensions: list[Dimension]
-    notes: list[Note]
-
-
-class Drawing(BaseModel):
-    views: list[View]
+class Parts(BaseModel):
+    connection: str
+    sizes: dict[str, list[str]] = Field(description="part -> the parameters that it changes with, its own first")
 
 
 class Peak(BaseModel):

@@ -140,6 +140,12 @@ def solids_with(path: s.ConnectionPath, body: q.OtherSizes) -> Reply:
     return joints.with_changes(job, path.connection, body.changes)
 
 
+@api.get("/jobs/<string:job>/connections/<path:connection>/parts", responses={200: c.Parts, 404: a.Problem})
+def get_parts(path: s.ConnectionPath) -> Reply:
+    """What each part of a connection is made with: which of its sizes change it."""
+    return {"connection": path.connection, "sizes": joints.made_with(_stands(path))}
+
+
 def _stands(path: s.ConnectionPath) -> Kept:
     """A connection as it stands."""
     job = job_for(path.job)

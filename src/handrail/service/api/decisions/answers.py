@@ -5,7 +5,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from handrail.service.api.answers import Status
+from handrail.service.api.answers import Drawing, Status
 
 
 class Side(BaseModel):
@@ -104,6 +104,7 @@ class MadeOverride(Override):
     beside: list[Beside] = Field(
         [], description="others of the joint that come out otherwise by what stands in them then"
     )
+    drawing: Drawing | None = Field(None, description="of a preview that asked for it; null where nothing is sized")
 
 
 class ListedOverride(Override):
@@ -225,6 +226,7 @@ class Changed(BaseModel):
     after: Side
     overrides: list[Override]
     beside: list[Beside]
+    drawing: Drawing | None = Field(None, description="of a preview that asked for it; null where nothing is sized")
 
 
 class Compared(BaseModel):

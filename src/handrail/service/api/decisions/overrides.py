@@ -57,7 +57,7 @@ def set_override(path: s.ConnectionPath, body: q.NewOverride) -> Reply:
     if body.parameter in overrides.FRAMED:
         return _correct(job, path.connection, body)
     made = _change(job, path.connection, lambda: {body.parameter: body.value}, body)
-    return made["overrides"][0] | {"beside": made["beside"]}, 200 if body.preview else 201
+    return made["overrides"][0] | {"beside": made["beside"], "drawing": made["drawing"]}, 200 if body.preview else 201
 
 
 @api.post(
@@ -119,7 +119,7 @@ def earlier_designs(path: s.ConnectionPath, query: q.EarlierQuery) -> Reply:
     return {"connection": record.key, "looked": len(designs), "items": earlier.tried(job, record, designs)}
 
 
-def _change(job: Job, key: str, wanted: Callable[[], Mapping[str, Any]], body: q.Decided) -> dict[str, Any]:
+def _change(job: Job, key: str, wanted: Callable[[], Mapping[str, Any]], body: q.Changing) -> dict[str, Any]:
     """The changes that are wanted, shown or kept."""
 
     def worked() -> changing.Worked:
@@ -138,7 +138,9 @@ def _change(job: Job, key: str, wanted: Callable[[], Mapping[str, Any]], body: q
         answer, made = keep(job, worked, lambda answer: answer.to_keep(_said(body)), f"connection {key}")
         shown = [present.override(o) for o in made]
     before, after = answer.sides[0]
-    return {"connection": key, "before": before, "after": after, "overrides": shown, "beside": answer.beside}
+    drawing = answer.drawing() if body.preview and body.drawing else None
+    changed = {"connection": key, "before": before, "after": after, "overrides": shown, "beside": answer.beside}
+    return changed | {"drawing": drawing}
 
 
 def _correct(job: Job, key: str, body: q.NewOverride) -> Reply:

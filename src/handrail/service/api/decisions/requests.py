@@ -27,13 +27,17 @@ class Decided(Body):
     )
 
 
+class Changing(Decided):
+    drawing: bool = Field(False, description="with a preview: the drawing of what would stand, too")
+
+
 class EarlierQuery(Query):
     exact: bool = Field(
         False, description="between the same sections only; else between members of the same kinds, about as deep"
     )
 
 
-class NewOverride(Decided):
+class NewOverride(Changing):
     parameter: str = Field(
         description=(
             "a size of its standard, or `standard`; `actions` in place of the model's, like `V = 26 kip, N = 5 kip`;"
@@ -47,7 +51,7 @@ class NewOverride(Decided):
     )
 
 
-class NewChanges(Decided):
+class NewChanges(Changing):
     changes: dict[str, str | int | float] = Field(
         {}, max_length=100, description="parameter (or `standard`) -> value, as for an override"
     )
