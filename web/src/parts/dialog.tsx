@@ -16,6 +16,7 @@ export function Frame({
   words,
   open,
   setOpen,
+  beside,
   children,
 }: {
   trigger: ReactNode;
@@ -24,6 +25,7 @@ export function Frame({
   words: string;
   open: boolean;
   setOpen: (open: boolean) => void;
+  beside?: ReactNode; // what it is about, right of the question
   children: ReactNode;
 }) {
   return (
@@ -31,10 +33,15 @@ export function Frame({
       <Dialog.Trigger className={look}>{trigger}</Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-rail/40" />
-        <Dialog.Content className="fixed left-1/2 top-1/2 z-30 max-h-[90vh] w-[460px] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg bg-sheet p-5 shadow-2xl">
-          <Dialog.Title className="text-base font-semibold">{title}</Dialog.Title>
-          <Dialog.Description className="mb-4 text-faint">{words}</Dialog.Description>
-          {children}
+        <Dialog.Content
+          className={`fixed left-1/2 top-1/2 z-30 max-h-[90vh] ${beside ? "grid w-[920px] grid-cols-[420px_1fr] gap-5" : "w-[460px]"} -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg bg-sheet p-5 shadow-2xl`}
+        >
+          <div>
+            <Dialog.Title className="text-base font-semibold">{title}</Dialog.Title>
+            <Dialog.Description className="mb-4 text-faint">{words}</Dialog.Description>
+            {children}
+          </div>
+          {beside}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useState } from "react";
 import { useDebounce } from "use-debounce";
 import { changeAndHold } from "../api/changes";
 import { Refused } from "../api/client";
@@ -32,15 +32,18 @@ export function OverrideDialog({
   trigger?: string;
   first?: string; // what stands in the field when it opens
 }) {
+  const [then, setThen] = useState<View[]>(); // the drawing with what is typed
+  const views = then ?? data.drawing?.views ?? [];
   return (
     <Frame
       trigger={trigger}
+      beside={views.length > 0 && <Seen views={views} parameter={parameter.name} then={Boolean(then)} />}
       title={`${parameter.label} of ${data.connection}`}
       words={`${parameter.text ? `Now ${sentence(parameter.text)}, from ${parameter.source}. ` : ""}${parameter.help}`}
       open={open}
       setOpen={setOpen}
     >
-      <Form job={job} data={data} parameter={parameter} first={first} done={() => setOpen(false)} />
+      <Form job={job} data={data} parameter={parameter} first={first} drawn={setThen} done={() => setOpen(false)} />
     </Frame>
   );
 }
@@ -50,12 +53,14 @@ function Form({
   data,
   parameter,
   first,
+  drawn,
   done,
 }: {
   job: string;
   data: Connection;
   parameter: Parameter;
   first?: string;
+  drawn: (views?: View[]) => void;
   done: () => void;
 }) {
   const [value, setValue] = useState(first ?? parameter.text);
@@ -80,6 +85,8 @@ function Form({
     retry: false,
     refetchInterval: ({ state: { error } }) => (error instanceof Refused && error.status === 0 ? 2_000 : false),
   });
+  const views = settled === "" ? undefined : preview.data?.drawing?.views;
+  useEffect(() => drawn(views), [drawn, views]);
   const keep = useMutation({
     mutationFn: () => said(false),
     onSuccess: () => {
@@ -113,7 +120,6 @@ function Form({
         )}
       </div>
       <Comparison found={preview.data} error={preview.error} waiting={settled !== "" && preview.isFetching} />
-      {preview.data?.drawing && <Then view={preview.data.drawing.views[0]} parameter={parameter.name} />}
       {climbed && (
         <label className="mt-2 flex gap-2 text-xs">
           <input type="checkbox" checked={hold} onChange={(e) => setHold(e.target.checked)} />
@@ -170,7 +176,7 @@ function Comparison({ found, error, waiting }: { found?: Sides; error: Error | n
           return (
             <tr key={when} className="border-b border-line/60 align-top last:border-0">
               <td className="px-3 py-1.5 text-faint">{when}</td>
-              <td className="py-1.5 font-medium">{sentence(side.value)}</td>
+              <td className="whitespace-nowrap py-1.5 font-medium">{sentence(side.value)}</td>
               <td className="px-3 py-1.5">
                 <StatusMark status={side.status} />
               </td>
@@ -200,11 +206,14 @@ function Comparison({ found, error, waiting }: { found?: Sides; error: Error | n
   );
 }
 
-/** The drawing as it would be, what was changed marked on it. */
-function Then({ view, parameter }: { view: View; parameter: string }) {
+/** The drawing as it stands, or as it would be, what is changed marked on it. */
+function Seen({ views, parameter, then }: { views: View[]; parameter: string; then: boolean }) {
   return (
-    <div className="mt-2 rounded bg-white p-1" title="as it would be">
-      <SceneView view={view} width={412} height={236} active={parameter} />
+    <div className="self-start rounded bg-white p-1">
+      <p className="text-center text-xs text-faint">{then ? "as it would be" : "as it stands"}</p>
+      {views.slice(0, 1).map((view) => (
+        <SceneView key={view.title} view={view} width={428} height={400} active={parameter} />
+      ))}
     </div>
   );
 }
