@@ -87,9 +87,11 @@ def drawing(args: Namespace) -> int:
     kind = path.suffix.lower().removeprefix(".")
     if kind not in ("pdf", "dxf", "svg"):
         raise InputError(f"{path}: a drawing is written as .pdf, .dxf or .svg")
-    which = {"connection" if "." in args.of else "mark": args.of} if args.of else {}
+    which: dict[str, Any] = {"connection" if "." in args.of else "mark": args.of} if args.of else {}
+    if args.neighbours and "connection" not in which:
+        raise InputError("--neighbours goes with one connection, like B12.i")
     with session.client(args) as client:
-        body = client.drawings(args.job, kind, where=args.where, sheet=args.sheets, **which)
+        body = client.drawings(args.job, kind, neighbours=args.neighbours, where=args.where, sheet=args.sheets, **which)
     return _put(path, body)
 
 

@@ -556,6 +556,7 @@ class Note(TypedDict):
     anchor: NotRequired[str]
     around: NotRequired[bool]
     arrow_side: NotRequired[bool]
+    dashed: NotRequired[bool]
     field: NotRequired[bool]
     groove: NotRequired[bool]
     leader: list[tuple[float, float]]

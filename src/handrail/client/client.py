@@ -296,6 +296,10 @@ class Client(Deciding, Mapping, Ruling, Team):
     def connection(self, job: str, connection: str) -> a.Connection:
         return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}")
 
+    def joint_drawing(self, job: str, connection: str) -> a.Drawing:
+        """The views of a connection with the others of its joint dimmed."""
+        return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/drawing")
+
     def parts(self, job: str, connection: str) -> a.Parts:
         """Of each part of a connection the parameters that it changes with, its own first."""
         return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/parts")

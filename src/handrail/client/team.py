@@ -92,11 +92,19 @@ class Team(Calling):
         return bytes(self._call("GET", f"/jobs/{at(job)}/schedule.{kind}", params={"where": where}, raw=True))
 
     def drawings(
-        self, job: str, kind: str = "pdf", connection: str = "", mark: str = "", where: str = "", sheet: str = ""
+        self,
+        job: str,
+        kind: str = "pdf",
+        connection: str = "",
+        mark: str = "",
+        where: str = "",
+        sheet: str = "",
+        neighbours: bool = False,
     ) -> bytes:
         """A detail a mark on sheets, or of one `connection` or `mark`: `pdf`, `svg` (one sheet) or `dxf`; `sheet` is
-        the paper, like A3 or ANSI-D."""
-        asked = {"connection": connection, "mark": mark, "where": where, "sheet": sheet}
+        the paper, like A3 or ANSI-D. Of one connection with its `neighbours`: the others of its joint, dimmed."""
+        asked: dict[str, Any] = {"connection": connection, "mark": mark, "where": where, "sheet": sheet}
+        asked |= {"neighbours": "true"} if neighbours else {}
         params = {name: value for name, value in asked.items() if value}
         return bytes(self._call("GET", f"/jobs/{at(job)}/drawings.{kind}", params=params, raw=True))
 

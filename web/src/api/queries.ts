@@ -12,6 +12,7 @@ import type {
   Comparison,
   Component,
   Connection,
+  Drawing,
   Figures,
   Finding,
   GroupInFull,
@@ -407,6 +408,17 @@ export const jointSolids = (
     );
   },
 });
+
+/** The views of a connection with the others of its joint dimmed. */
+export const useJointDrawing = (job: string, connection: string, version: number, wanted: boolean) =>
+  useQuery({
+    queryKey: key("connection", job, connection, "joint-drawing", version),
+    enabled: wanted,
+    queryFn: () =>
+      need<Drawing>(
+        api.GET("/api/v1/jobs/{job}/connections/{connection}/drawing", { params: { path: { job, connection } } }),
+      ),
+  });
 
 /** Of each part of a connection the sizes that it changes with. */
 export const useParts = (job: string, connection: string, version: number) =>

@@ -45,6 +45,7 @@ export type Override = Answers["Override"];
 export type MadeOverride = Answers["MadeOverride"];
 export type Side = Answers["Side"];
 export type View = Answers["View"];
+export type Drawing = Answers["Drawing"];
 export type Parts = Answers["Parts"];
 export type Shape = Answers["Shape"] | Answers["Circle"];
 export type Dimension = Answers["Dimension"];

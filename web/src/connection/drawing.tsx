@@ -1,6 +1,6 @@
 import { type ComponentProps, useState } from "react";
 import { useDebounce } from "use-debounce";
-import { useTrial } from "../api/queries";
+import { useJointDrawing, useTrial } from "../api/queries";
 import type { Connection } from "../api/types";
 import type { Stands, Trial } from "../parts/made-of";
 import { Forces } from "./forces";
@@ -15,7 +15,11 @@ export function Drawing({
   part,
   setPart,
   over,
-}: { job: string; data: Connection } & Pick<ComponentProps<typeof Views>, "part" | "setPart" | "over">) {
+  neighbours,
+}: { neighbours: boolean; job: string; data: Connection } & Pick<
+  ComponentProps<typeof Views>,
+  "part" | "setPart" | "over"
+>) {
   const [trial, setTrial] = useState<Trial>(null);
   const [tried] = useDebounce(trial, 250);
   const found = useTrial(job, data, trial ? tried : null);
@@ -23,7 +27,8 @@ export function Drawing({
     setPart(picked);
     setTrial(null);
   };
-  const views = (trial && found.data?.drawing?.views) || data.drawing?.views || [];
+  const joint = useJointDrawing(job, data.connection, data.version, neighbours).data;
+  const views = (trial && found.data?.drawing?.views) || (neighbours && joint?.views) || data.drawing?.views || [];
   return (
     <Views
       views={views}

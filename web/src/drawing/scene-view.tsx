@@ -96,9 +96,10 @@ function Drawn({
 }) {
   if ("points" in shape && (shape.style === "face" || shape.style === "hatch"))
     return <Region {...{ shape, place, active, onPart }} />;
-  const thin = shape.style === "centre" || shape.style === "hidden";
+  const thin = ["centre", "hidden", "beside"].includes(shape.style);
+  const pale = shape.style === "centre" || shape.style === "beside";
   const common = {
-    stroke: active ? "#8f6411" : shape.style === "centre" ? "#a0aaa5" : "#1e2926",
+    stroke: active ? "#8f6411" : pale ? "#a0aaa5" : "#1e2926",
     strokeWidth: active ? 2 : thin ? 0.7 : shape.style === "cut" ? 1.6 : 1.2,
     strokeDasharray: DASH[shape.style],
     onClick: onPart && (() => onPart(shape.part)),
@@ -249,6 +250,15 @@ function Weld({ note, x, y, letter }: { note: Note; x: number; y: number; letter
   return (
     <g strokeWidth={0.9} fill="none">
       <line x1={start - 0.4 * letter} y1={y} x2={start + 5.2 * letter} y2={y} />
+      {note.dashed && (
+        <line
+          x1={start - 0.4 * letter}
+          y1={y - 0.4 * letter}
+          x2={start + 5.2 * letter}
+          y2={y - 0.4 * letter}
+          strokeDasharray={`${0.5 * letter} ${0.3 * letter}`}
+        />
+      )}
       <path d={`${other}${symbol(1)}`} />
       <path
         d={`M${tail} ${y}l${way * 0.6 * letter} ${0.6 * letter}M${tail} ${y}l${way * 0.6 * letter} ${-0.6 * letter}`}

@@ -38,6 +38,7 @@ export function ConnectionStation() {
   const [chosen, setChosen] = useState({ connection: "", at: 0 }); // of its combinations; the first of another connection
   const [address, setAddress] = useAddress();
   const solid = address.get("view") === "3d";
+  const neighbours = address.get("neighbours") === "1"; // drawn dimmed
   const [large, setLarge] = useState(false);
   useEffect(() => {
     const ahead = window.setTimeout(joint3D, AHEAD);
@@ -58,8 +59,10 @@ export function ConnectionStation() {
             setSolid={(on) => setAddress("view", on ? "3d" : "")}
             large={large}
             setLarge={setLarge}
+            neighbours={neighbours}
+            setNeighbours={(on) => setAddress("neighbours", on ? "1" : "")}
             file={(kind) =>
-              `/api/v1/jobs/${encodeURIComponent(job)}/drawings.${kind}?connection=${encodeURIComponent(connection)}`
+              `/api/v1/jobs/${encodeURIComponent(job)}/drawings.${kind}?connection=${encodeURIComponent(connection)}${neighbours ? "&neighbours=true" : ""}`
             }
           >
             {solid ? (
@@ -74,6 +77,7 @@ export function ConnectionStation() {
                   data={data}
                   part={part}
                   setPart={setPart}
+                  neighbours={neighbours}
                   over={
                     figures && shown !== undefined
                       ? (place, view) => (
@@ -117,9 +121,13 @@ function Drawn({
   setSolid,
   large,
   setLarge,
+  neighbours,
+  setNeighbours,
   file,
   children,
 }: {
+  neighbours: boolean;
+  setNeighbours: (on: boolean) => void;
   file: (kind: string) => string;
   solid: boolean;
   setSolid: (solid: boolean) => void;
@@ -152,6 +160,15 @@ function Drawn({
         )}
         {!solid && (
           <span className="ml-auto text-xs">
+            <button
+              type="button"
+              className={tab(neighbours)}
+              aria-pressed={neighbours}
+              onClick={() => setNeighbours(!neighbours)}
+              title="What else is at the joint, dimmed"
+            >
+              Neighbours
+            </button>
             {["pdf", "dxf"].map((kind) => (
               <Download
                 key={kind}

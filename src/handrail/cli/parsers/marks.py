@@ -28,6 +28,7 @@ def add(commands: Any) -> None:
     p.add_argument("of", nargs="?", default="", metavar="CONNECTION|MARK", help="all marks where it is left out")
     p.add_argument("--to", required=True, metavar="FILE", help="where to; its ending says how: .pdf, .dxf or .svg")
     p.add_argument("--where", default="", help="the marks of these connections, like 'released=1'")
+    p.add_argument("--neighbours", action="store_true", help="one connection with the others of its joint, dimmed")
     p.add_argument("--sheets", default="", metavar="PAPER", help="A4 to A1, ANSI-A to ANSI-D; ANSI-B, or A3 in mm")
     p = command(commands, "marks", "how many marks there are, and what fewer would cost", "cli.marks:marks")
     p.add_argument("job")

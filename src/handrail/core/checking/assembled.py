@@ -8,6 +8,8 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache, partial
 
+from manifold3d import Manifold
+
 from handrail.core.building.joint import SHEAR_ENDS
 from handrail.core.building.model import Building
 from handrail.core.building.standing import stands
@@ -78,6 +80,13 @@ class Assembled:
         stood = self.stood[self.keys.index(key)]
         x, y, z = seen
         return stood.at.at(x, -y if stood.mirrored else y, z)
+
+    def seen_body(self, key: str, body: Manifold) -> Manifold:
+        """A body in the building as one of its connections has it in its own axes."""
+        stood = self.stood[self.keys.index(key)]
+        at, hand = stood.at, -1.0 if stood.mirrored else 1.0
+        rows = (at.x, combined((hand, at.y)), at.z)
+        return body.transform([[*row, -dot(row, at.origin)] for row in rows])
 
     def collisions(self) -> list[Collision]:
         """What of one connection stands in another, or in the room that work on it needs: looked for once in joints

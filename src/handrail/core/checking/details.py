@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
+
+from manifold3d import Manifold
 
 from handrail.core.checking.aside import in_order
 from handrail.core.drawing.sheets import Detail, Fitted, Format, fitted
@@ -27,12 +29,13 @@ class Subject:
     sizes: Sizes
     said: tuple[str, ...] = ()
     mirrored: bool = False
+    beside: tuple[Manifold, ...] = ()  # bodies of others of its joint, in its own axes
 
     def detail(self, system: str) -> Detail:
         """The views that a shop needs, and what it is made of."""
         standard = STANDARDS[self.standard]
-        solids = standard.solids(self.situation, self.sizes)
-        views = [v for v in standard.drawn(self.situation, self.sizes, solids, system) if v.shop]
+        solids = replace(standard.solids(self.situation, self.sizes), beside=self.beside)
+        views = [v for v in standard.views(self.situation, self.sizes, system, solids) if v.shop]
         views = [v.mirrored() for v in views] if self.mirrored else views
         return Detail(self.name, standard.title, tuple(views), self.said, tuple(parts(solids, system)))
 

@@ -29,8 +29,8 @@ def _flipped(points: Points) -> Points:
 @dataclass(frozen=True)
 class Shape:
     """A closed or open run of points belonging to `part`; `style` is outline, hidden, cut, centre, break, field (done
-    at the site); or a region with no line of its own, which may have `holes`: face (a surface that is seen), hatch
-    (what is cut)."""
+    at the site), beside (what is not of the connection); or a region with no line of its own, which may have `holes`:
+    face (a surface that is seen), hatch (what is cut)."""
 
     part: str
     points: tuple[Point, ...]
@@ -72,7 +72,8 @@ class Dimension:
 class Note:
     """Lettering with its leader from what it names; none where the leader has no points. `part` is a part, or a size of
     one. A weld note carries its symbol's size (of a `groove`: empty where it is complete), its text in the tail,
-    `arrow_side` where the weld is on one side only, `around` where it goes all around, and `field` with its flag."""
+    `arrow_side` where the weld is on one side only, `around` where it goes all around, and `field` with its flag;
+    `dashed`, the other side has a line of its own above."""
 
     leader: tuple[Point, ...]
     text: str
@@ -84,6 +85,15 @@ class Note:
     field: bool = False
     around: bool = False
     groove: bool = False
+    dashed: bool = False
+
+    def by_iso(self) -> Note:
+        """A weld's symbol by ISO 2553, system A: a fillet's leg is z, a groove's depth s, and the side that the arrow
+        does not point to has a dashed line."""
+        if not (self.weld or self.groove):
+            return self
+        size = f"{'s' if self.groove else 'z'}{self.weld}" if self.weld else ""
+        return replace(self, weld=size, dashed=self.arrow_side)
 
 
 @dataclass
@@ -241,6 +251,15 @@ class Laid:
     def fitted(self) -> View:
         """With letters as high as its sheet allows."""
         return fitted(self.draw, self.columns, self.rows)
+
+    def by_iso(self) -> Laid:
+        """The same with weld symbols by ISO 2553."""
+
+        def draw(letters: float) -> View:
+            view = self.draw(letters)
+            return replace(view, notes=[note.by_iso() for note in view.notes])
+
+        return replace(self, draw=draw)
 
     def mirrored(self) -> Laid:
         """The same for the other hand."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 import shapely
@@ -27,6 +28,7 @@ RIM = np.array([(math.cos(a), math.sin(a), 0.0) for a in np.arange(24) * math.pi
 Drawn = Shape | Circle
 Window = tuple[float, float, float, float]
 ALL: Window = (-1e4, -1e4, 1e4, 1e4)
+NEAR = 60.0  # mm around what is of the connection, as far as others of its joint are drawn
 
 
 class Seen:
@@ -47,6 +49,7 @@ class Seen:
         self._broken = _silhouettes(self.sight, members)
         self._ground = [(g.part, _silhouette(self, g)) for g in solids.ground]
         self._bolts = [*_bars(self), *_rods(self), *_bolts(self)]
+        self._beside = _others(solids, [*members, *pieces, *welds], axes, cut)
         self._within: dict[Window, list[Drawn]] = {}
 
     def at(self, place: Vector) -> Point:
@@ -70,6 +73,11 @@ class Seen:
 
     def _drawn(self, window: Window) -> list[Drawn]:
         inside = box(*window)
+        own = self._own(window, inside)
+        near = _around(own, inside)
+        return [*(shape for run in self._beside for shape in _clipped(run, near)), *own]
+
+    def _own(self, window: Window, inside: Polygon) -> list[Drawn]:
         return [
             *(_region(body.part, part, "face") for body, face in self._faces for part in _inside(face, inside)),
             *(_region(body.part, part, "hatch") for body, region in self._cut for part in _inside(region, inside)),
@@ -78,6 +86,22 @@ class Seen:
             *(shape for part, whole in (*self._broken, *self._ground) for shape in _breaks(part, whole, window)),
             *self._bolts,
         ]
+
+
+def _others(solids: Solids, own: list[Body], axes: Axes, cut: float | None) -> list[Run]:
+    """What is seen of others of its joint; they hide nothing of the connection."""
+    if not solids.beside:
+        return []
+    beside = [Body(f"beside {k}", "beside", "beside", body) for k, body in enumerate(solids.beside)]
+    runs = Sight([*own, *beside], axes, cut).runs()
+    return [replace(run, style="beside") for run in runs if run.kind == "beside" and run.style != "hidden"]
+
+
+def _around(own: list[Drawn], window: Polygon) -> Polygon:
+    """Where something is drawn of the connection, and a little around that."""
+    points = [p for s in own if isinstance(s, Shape) and s.style != "centre" for p in s.points]
+    near = MultiPoint(points).envelope.buffer(NEAR, join_style="mitre").intersection(window) if points else window
+    return near if isinstance(near, Polygon) else window
 
 
 def _inside(region: Polygon, window: Polygon) -> list[Polygon]:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from manifold3d import Manifold
+
 from handrail.core.catalogue import Bolt
 from handrail.core.solids.axes import Axes, Vector, combined, dot
 
@@ -191,7 +193,7 @@ Piece = Plate | Bar
 class Solids:
     """A connection: the `members` that it holds, as far as they are near, its own pieces, bolts and welds; rods, and
     `bars` in concrete; the `ground` that it stands on, which is cast around what stands in it. `erection` bolts hold it
-    until it is welded, wherever the shop puts them."""
+    until it is welded, wherever the shop puts them. `beside` are bodies of others at its joint, only seen."""
 
     members: tuple[Bar, ...]
     pieces: tuple[Piece, ...]
@@ -201,6 +203,7 @@ class Solids:
     bars: tuple[Rebar, ...] = ()
     ground: tuple[Plate, ...] = ()
     erection: int = 0
+    beside: tuple[Manifold, ...] = ()
 
     def named(self, name: str) -> Piece:
         """A member or a piece by its name."""

@@ -179,9 +179,11 @@ class Standard:
         on_beam = text(sizes, "beam_tightening") if "beam_tightening" in sizes else usual
         return washered(made, {bolt.part: usual for bolt in made.bolts} | {"bolts": on_beam})
 
-    def views(self, situation: Situation, sizes: Sizes, system: str = "us") -> list[Laid]:
-        """Its views, cut from its solids, lettered in inches, or mm where `system` is si: to be drawn at any scale."""
-        return self.drawn(situation, sizes, self.solids(situation, sizes), system)
+    def views(self, situation: Situation, sizes: Sizes, system: str = "us", solids: Solids | None = None) -> list[Laid]:
+        """Its views, cut from its `solids`, lettered in inches with welds by AWS A2.4, or where `system` is si in mm
+        with welds by ISO 2553: to be drawn at any scale."""
+        made = self.drawn(situation, sizes, solids or self.solids(situation, sizes), system)
+        return made if system == "us" else [laid.by_iso() for laid in made]
 
     def draw(self, situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
         """Its views, each with letters as high as its room allows; kept, as many connections are alike."""

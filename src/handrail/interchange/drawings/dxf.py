@@ -11,11 +11,12 @@ from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
 from ezdxf.layouts.base import BaseLayout
 
-from handrail.core.drawing.scene import Circle, Dimension, Note, Point, Shape, View
+from handrail.core.drawing.scene import WIDE, Circle, Dimension, Note, Point, Shape, View
 from handrail.core.drawing.sheets import BLOCK, HEAD, LETTER, LINE, MARGIN, SMALL, Block, Lines, Sheet, Title
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import INCH
 from handrail.interchange.drawings.paper import zigzag
+from handrail.interchange.typeface import BOLD, wide
 
 LAYERS = {  # name -> (colour, line type, weight in 1/100 mm)
     "MEMBERS": (7, "CONTINUOUS", 35),
@@ -26,6 +27,7 @@ LAYERS = {  # name -> (colour, line type, weight in 1/100 mm)
     "HIDDEN": (8, "HIDDEN", 18),
     "CENTRE": (8, "CENTER", 13),
     "HATCH": (9, "CONTINUOUS", 13),
+    "BESIDE": (9, "CONTINUOUS", 13),
     "DIMENSIONS": (3, "CONTINUOUS", 13),
     "NOTES": (7, "CONTINUOUS", 18),
     "SHEET": (7, "CONTINUOUS", 35),
@@ -129,7 +131,7 @@ class _Out:
         for lettered in block.lettered:
             _lines(layout, lettered)
         x, y = block.lettered[0].at
-        _text(layout, f"scale {block.scale}", (x + 0.62 * HEAD * len(block.name) + 4, y), SMALL, "start", "NOTES")
+        _text(layout, f"scale {block.scale}", (x + wide(block.name, HEAD, BOLD) + 4, y), SMALL, "start", "NOTES")
 
     def _view(self, view: View, off: Point) -> None:
         """At full size, its (0, 0) at `off`, mm."""
@@ -193,8 +195,8 @@ class _Out:
         (a, b), (one, other) = dim.line, (extension[0] for extension in dim.extensions)
         upright = abs(a[0] - b[0]) < abs(a[1] - b[1])
         x, y = dim.place
-        wide = 0.62 * len(dim.text) * letter / self.unit
-        middle = x + {"start": wide / 2, "middle": 0.0, "end": -wide / 2}[dim.anchor], y + 0.36 * letter / self.unit
+        half = WIDE * len(dim.text) * letter / self.unit / 2
+        middle = x + {"start": half, "middle": 0.0, "end": -half}[dim.anchor], y + 0.36 * letter / self.unit
         made = self.model.add_linear_dim(
             base=put(a),
             p1=put(one),
@@ -227,6 +229,9 @@ class _Out:
             dxfattribs={**attribs, "xscale": letter, "yscale": letter},
         )
         block.add_auto_attribs({"SIZE": note.weld, "SIZE_OTHER": note.weld})
+        if note.dashed:
+            ends = [(start + x * letter, line + 0.4 * letter) for x in (-0.4, 5.2)]
+            self.model.add_line(*ends, dxfattribs={**attribs, "linetype": "DASHED", "ltscale": 0.1 * letter})
         tail, flag = (start + 5.2 * letter, start) if sign > 0 else (start - 0.4 * letter, x)
         for way in (-1, 1):
             end = tail + sign * 0.6 * letter, line + way * 0.6 * letter
@@ -241,7 +246,7 @@ class _Out:
 
 
 def _layer(shape: Shape | Circle) -> str:
-    if shape.style in ("hidden", "centre"):
+    if shape.style in ("hidden", "centre", "beside"):
         return shape.style.upper()
     return next((layer for word, layer in OF if word in shape.part), "MEMBERS")
 

@@ -18,7 +18,7 @@ rl_config.shapeChecking = 0  # our own shapes: what each attribute may be is not
 rl_config.useA85 = 0  # a page is kept as bytes, not as letters
 MM = 72 / 25.4  # points
 INK, GREY, TINT = HexColor("#14201c"), HexColor("#7d8884"), HexColor("#f1e3c4")
-WEIGHT = {"outline": 0.35, "cut": 0.5, "field": 0.25, "hidden": 0.2, "centre": 0.13, "break": 0.2}  # mm
+WEIGHT = {"outline": 0.35, "cut": 0.5, "field": 0.25, "hidden": 0.2, "centre": 0.13, "break": 0.2, "beside": 0.13}  # mm
 DASH = {"hidden": (1.6, 0.9), "centre": (4.0, 0.9, 0.7, 0.9)}  # mm
 THIN = 0.15
 MADE = ("plate", "angle")  # what the shop makes for the connection is tinted
@@ -96,8 +96,8 @@ class Paper:
 
 
 def _weld(note: Note, x: float, y: float, letter: float) -> Iterator[object]:
-    """A weld's symbol by AWS A2.4, a fillet's or a bevel groove's: its sizes left of it, below for the arrow's side, a
-    flag where it is made at the site, the electrode in its tail."""
+    """A weld's symbol by AWS A2.4 or ISO 2553, a fillet's or a bevel groove's: its sizes left of it, below for the
+    arrow's side, a flag where it is made at the site, the electrode in its tail."""
     start, sign = (x, 1) if note.anchor == "start" else (x - 4.8 * letter, -1)
     line = {"strokeColor": INK, "strokeWidth": 0.2 * MM}
     at, high = start + 3.2 * letter, 0.85 * letter
@@ -109,6 +109,10 @@ def _weld(note: Note, x: float, y: float, letter: float) -> Iterator[object]:
             yield PolyLine([at, y, at, y + way * high, at + high, y], **line)
         below = y - 0.95 * letter if way < 0 else y + 0.3 * letter
         yield _text((at - 0.35 * letter, below), note.weld, letter, "end")
+    if note.dashed:
+        above = y + 0.4 * letter
+        dashes = [0.5 * letter, 0.3 * letter]
+        yield Line(start - 0.4 * letter, above, start + 5.2 * letter, above, strokeDashArray=dashes, **line)
     tail = start + 5.2 * letter if sign > 0 else start - 0.4 * letter
     for way in (-1, 1):
         yield Line(tail, y, tail + sign * 0.6 * letter, y + way * 0.6 * letter, **line)
@@ -126,7 +130,7 @@ def _weld(note: Note, x: float, y: float, letter: float) -> Iterator[object]:
 
 def _look(style: str) -> dict[str, object]:
     look: dict[str, object] = {
-        "strokeColor": GREY if style == "centre" else INK,
+        "strokeColor": GREY if style in ("centre", "beside") else INK,
         "strokeWidth": WEIGHT.get(style, 0.25) * MM,
         "fillColor": None,
         "strokeLineJoin": 1,

@@ -10,10 +10,10 @@ from handrail.core.checking.details import Subject
 from handrail.core.checking.marks import MIRRORED, Piece
 from handrail.core.drawing.sheets import Title
 from handrail.interchange.drawings.files import as_file
-from handrail.service.application import effort
+from handrail.service.application import effort, joints
 from handrail.service.application.kept import kept_alone
 from handrail.service.application.mark_schedule import Standing
-from handrail.service.application.plans import CORES, Seen, assigned_of, look_at
+from handrail.service.application.plans import CORES, Seen, assigned_of, look_at, plan_around
 from handrail.service.application.refused import Refused
 from handrail.store import connections
 from handrail.store.database import reading
@@ -23,19 +23,21 @@ MOST_IN_ONE = 100  # details of a DXF: it is held whole
 NAMED = 12  # places that a detail names
 
 
-def of_connection(job: Job, key: str, kind: str, sheet: str) -> bytes:
-    """The drawing of one connection as it stands. Raises Refused, InputError."""
+def of_connection(job: Job, key: str, kind: str, sheet: str, neighbours: bool = False) -> bytes:
+    """The drawing of one connection as it stands, with others of its joint where these `neighbours` are wanted. Raises
+    Refused, InputError."""
     with reading():
         record = connections.find(job, key)
         if record is None:
             raise Refused(404, f"job {job.name} has no connection '{key}'")
         seen = look_at(job, record.key)
         stands = kept_alone(seen, record)
+        beside = joints.beside(plan_around(seen, record), record) if neighbours and stands.sizes else ()
     if not stands.sizes or stands.assigned.situation is None:
         raise Refused(404, f"connection '{key}' has no sizes, and nothing to draw: {record.reason or 'run the job'}")
     stale = f"stale: {record.stale}" if record.stale else record.status  # as its page says
     said = (stands.otherwise or stale,)
-    one = Subject(record.key, record.standard, stands.assigned.situation, stands.sizes, said)
+    one = Subject(record.key, record.standard, stands.assigned.situation, stands.sizes, said, beside=beside)
     return _written([one], seen, f"Connection {record.key}", kind, sheet)
 
 

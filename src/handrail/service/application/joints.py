@@ -14,6 +14,7 @@ from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.colliding import Colliding, colliding
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
+from handrail.core.drawing.scene import Scene
 from handrail.core.joint.situation import SUPPORT, SUPPORTED, Situation
 from handrail.core.quantities.words import said
 from handrail.core.solids import bodies, words
@@ -64,6 +65,34 @@ def made_with(stands: Kept) -> dict[str, list[str]]:
 def _made_with(standard: str, situation: Situation, sizes: Sizes) -> dict[str, list[str]]:
     found = made_by(STANDARDS[standard], situation, tuple(sorted(sizes.items())))
     return {part: list(names) for part, names in found.items()}
+
+
+def drawing(seen: Seen, record: Connection) -> Data:
+    """The views of a connection with the others of its joint, as plain data. Inside the transaction that read `seen`
+    and `record`. Raises Refused(404) where it has none."""
+    stands = kept(plan := plan_around(seen, record), record)
+    if not stands.sizes or stands.assigned.situation is None:
+        raise Refused(404, f"connection '{record.key}' has no sizes: {record.reason or 'run the job'}")
+    standard, situation = STANDARDS[record.standard], stands.assigned.situation
+    solids = replace(standard.solids(situation, stands.sizes), beside=beside(plan, record))
+    views = standard.views(situation, stands.sizes, plan.building.system, solids)
+    return Scene([laid.fitted() for laid in views]).as_dict()
+
+
+def beside(plan: Plan, record: Connection) -> tuple[Manifold, ...]:
+    """What others of a connection's joint bring, as it stands in the connection's own axes: their pieces, bolts and
+    rods, and the members that are none of its own."""
+    standing = [(s.assigned, (s.standard, s.sizes)) for _, s in sorted(_standing(plan, record).items())]
+    joint = next(iter(assembled(plan.building, standing)), None)
+    if joint is None or record.key not in joint.keys:
+        return ()
+    own = {piece.member for piece in plan.framing.connections[plan.index[record.key]].pieces}
+    made = joint.solids()
+    others = [body for number, (_, body) in _members(plan, made).items() if number not in own]
+    for key, solids in made:
+        if key != record.key:
+            others += [body_of(solid) for solid in (*solids.pieces, *solids.bolts, *solids.rods)]
+    return tuple(joint.seen_body(record.key, body) for body in others)
 
 
 def with_changes(job: Job, key: str, wanted: Mapping[str, Any]) -> Data:

@@ -146,6 +146,16 @@ def get_parts(path: s.ConnectionPath) -> Reply:
     return {"connection": path.connection, "sizes": joints.made_with(_stands(path))}
 
 
+@api.get("/jobs/<string:job>/connections/<path:connection>/drawing", responses={200: a.Drawing, 404: a.Problem})
+@long(by_role=False)
+def get_drawing(path: s.ConnectionPath) -> Reply:
+    """The views of a connection with the others of its joint dimmed."""
+    job = job_for(path.job)
+    with reading():
+        record = found(job, path.connection)
+        return joints.drawing(look_at(job, record.key), record)
+
+
 def _stands(path: s.ConnectionPath) -> Kept:
     """A connection as it stands."""
     job = job_for(path.job)

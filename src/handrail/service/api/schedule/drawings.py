@@ -26,6 +26,7 @@ class DrawingQuery(s.Query):
     where: str = Field(
         "", max_length=20_000, description="of the marks of these connections; of all, where none is said"
     )
+    neighbours: bool = Field(False, description="of one connection: with the others of its joint, dimmed")
     sheet: str = Field("", max_length=20, description="the paper: A4 to A1, ANSI-A to ANSI-D; ANSI-B, or A3 in mm")
 
 
@@ -38,7 +39,7 @@ def drawing_file(path: DrawingPath, query: DrawingQuery) -> Response:
     if path.kind not in KINDS:
         raise Refused(404, f"a drawing is {', '.join(KINDS)}, not {path.kind}")
     if query.connection:
-        body = detailing.of_connection(job, query.connection, path.kind, query.sheet)
+        body = detailing.of_connection(job, query.connection, path.kind, query.sheet, query.neighbours)
     else:
         body = detailing.of_marks(job, query.where, query.mark, path.kind, query.sheet)
     of = query.connection or query.mark or "drawings"
