@@ -95,3 +95,32 @@ def test_jobs_are_found_by_name_and_say_what_waits(service):
         expect(page.get_by_role("listitem")).to_contain_text("admin, just now")
         page.get_by_label("Find a job").fill("nobody at all")
         expect(page.get_by_text("No job is called that")).to_be_visible()
+
+
+def test_a_dimension_that_is_picked_is_tried_on_the_drawing(page, service):
+    at(page, service, "connections/B5.i")
+    figure = page.locator("figure svg[role=img]").first
+    figure.locator("text", has_text=re.compile(r"@ 3")).first.click()
+    picked = page.get_by_label("What is picked")
+    expect(picked).to_contain_text("Bolt spacing")
+    picked.get_by_label("Try Pitch").fill("3-1/2 in")
+    expect(page.get_by_text("tried, nothing kept")).to_be_visible()
+    expect(figure.locator("text", has_text='@ 3-1/2"')).to_have_count(1)
+    expect(picked.get_by_role("status")).to_contain_text("With it")
+    picked.get_by_role("button", name="keep").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_label("New value")).to_have_value("3-1/2 in")
+    expect(dialog.locator("svg text", has_text='@ 3-1/2"')).to_have_count(1)
+    page.keyboard.press("Escape")
+    picked.get_by_label("Pick nothing").click()
+    expect(figure.locator("text", has_text='@ 3"')).to_have_count(1)
+
+
+def test_what_else_is_at_the_joint_is_drawn_where_it_is_wanted(page, service):
+    at(page, service, "connections/B3.i")
+    figure = page.locator("figure svg[role=img]").first
+    expect(figure).to_be_visible()
+    alone = page.locator("figure svg[role=img] polyline").count()
+    page.get_by_role("button", name="Neighbours").click()
+    page.wait_for_function("n => document.querySelectorAll('figure svg[role=img] polyline').length > n", arg=alone + 2)
+    expect(page).to_have_url(re.compile("neighbours=1"))

@@ -49,6 +49,32 @@ def test_one_mark_one_connection_and_the_marks_of_some(bay):
     assert "1 place: " in text(some)
 
 
+def test_what_a_part_is_made_with_and_what_else_is_at_the_joint(bay):
+    key = bay.call("GET", "/jobs/bay/schedule").json["rows"][0]["connections"][0]
+    made = bay.call("GET", f"/jobs/bay/connections/{key}/parts").json["sizes"]
+    sizes = {p["name"] for p in bay.call("GET", f"/jobs/bay/connections/{key}").json["parameters"]}
+    assert "plate" in made and all(set(names) <= sizes for names in made.values())
+    assert bay.call("GET", "/jobs/bay/connections/NO.i/parts").status_code == 404
+    alone = bay.call("GET", f"/jobs/bay/connections/{key}").json["drawing"]["views"]
+    there = bay.call("GET", f"/jobs/bay/connections/{key}/drawing").json["views"]
+    for one, other in zip(there, alone, strict=True):
+        assert [s for s in one["shapes"] if s["style"] != "beside"] == other["shapes"]
+    dimmed = bay.call("GET", f"/jobs/bay/drawings.pdf?connection={key}&neighbours=true")
+    assert dimmed.status_code == 200 and key in text(dimmed)
+
+
+def test_a_preview_brings_its_drawing_where_it_is_asked_for(bay):
+    key = bay.call("GET", "/jobs/bay/schedule").json["rows"][0]["connections"][0]
+    asked = {"parameter": "pitch", "value": "4 in", "preview": True}
+    plain = bay.call("POST", f"/jobs/bay/connections/{key}/overrides", json=asked).json
+    drawn = bay.call("POST", f"/jobs/bay/connections/{key}/overrides", json=asked | {"drawing": True}).json
+    assert plain["drawing"] is None
+    lettered = {
+        d["text"] for view in drawn["drawing"]["views"] for d in view["dimensions"] if d["parameter"] == "pitch"
+    }
+    assert len(lettered) == 1 and '4"' in lettered.pop()
+
+
 @pytest.mark.parametrize(
     ("asked", "status", "said"),
     [

@@ -63,22 +63,20 @@ def _extreme(view: View, axis: int, most: bool) -> float:
 
 
 def _heights(view: View, layout: Layout, letter: Letter, unit: str, far: float) -> None:
-    """Right of the break, chained: from the top of steel to the first web row, the rows, to the plate's end; its depth
-    beyond them."""
-    t, y, grid = view.lettering, layout.middle, layout.grid
+    """Right of the break: web rows and the plate's end below them; beyond these from the top of steel to the plate, and
+    its depth."""
+    t, y, grid, depth = view.lettering, layout.middle, layout.grid, layout.of("plate_depth")
     last = layout.of("gap") / 2 + layout.of("beam_edge_distance") + grid.width
-    edge = last + layout.of("edge_distance")
-    x, first, low = far + 1.8 * t, y + grid.depth / 2, y - grid.depth / 2
-    text = spaced(letter, grid.rows, grid.pitch)
-    view.upright((far, 0.0), (last, first), x, shopwise(letter, unit)(-first))
+    edge, x = last + layout.of("edge_distance"), far + 1.8 * t
+    high, low, top, bottom = y + grid.depth / 2, y - grid.depth / 2, y + depth / 2, y - depth / 2
+    rows = spaced(letter, grid.rows, grid.pitch)
     if grid.rows > 1:
-        view.upright((last, first), (last, low), x, text, "pitch")
-    depth = layout.of("plate_depth")
-    view.upright(
-        (last, low), (edge, y - depth / 2), x, letter(layout.plate_end), "end_distance", y - depth / 2 - 0.5 * t
-    )
-    x += view.width(text) + 1.8 * t
-    view.upright((edge, y + depth / 2), (edge, y - depth / 2), x, letter(depth), "plate_depth", y + depth / 2 - 0.8 * t)
+        view.upright((last, high), (last, low), x, rows, "pitch")
+    end = letter(layout.plate_end)
+    view.upright((last, low), (edge, bottom), x, end, "end_distance", bottom - 0.5 * t)
+    x += max(map(view.width, (rows, end))) + 1.8 * t
+    view.upright((far, 0.0), (edge, top), x, shopwise(letter, unit)(-top))
+    view.upright((edge, top), (edge, bottom), x, letter(depth), "plate_depth")
 
 
 def _lengths(view: View, layout: Layout, letter: Letter, half: float) -> None:

@@ -166,6 +166,8 @@ def _web_sizes(view: View, layout: Layout, letter: Letter, deep: float, far: flo
     low = -far - 1.8 * t
     if grid.rows > 1:
         text = spaced(letter, grid.rows, grid.pitch)
+        if view.width(text) > 2 * half - t:  # it stands between the plate's extension lines
+            text = text.partition(" = ")[0]
         view.across((-grid.depth / 2, -last), (grid.depth / 2, -last), low, text, "pitch", "under")
         low -= (1.6 if view.fits(text, grid.depth) else 2.8) * t
     view.across((-half, -last - edge), (half, -last - edge), low, letter(2 * half), "plate_depth")
