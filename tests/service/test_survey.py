@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import base64
+import io
 
 import numpy as np
 import pytest
+from pypdf import PdfReader
 
 from handrail.client import ServiceError
 from tests.bundles import DEMO, small, write
@@ -122,3 +124,22 @@ def test_patterns_with_their_peaks_and_points(engineer):
             engineer.pattern(JOB, name)
     with pytest.raises(ServiceError, match="has places 0 to"):
         engineer.pattern_points(JOB, "P1", 99)
+
+
+def test_the_survey_on_two_pages(engineer, bay):
+    """What it says is what the survey says; a model with findings has them, and who lets them stand."""
+    found, printed = engineer.survey(JOB), engineer.survey_pdf(JOB)
+    first, second = PdfReader(io.BytesIO(printed)).pages
+    words = " ".join(first.extract_text().split())
+    assert "983 members" in words and "page 1" in words
+    assert f"beam to girder {found['framings']['beam_to_girder']}" in words
+    worst = found["demands"][0]
+    asked = " ".join(second.extract_text().split())
+    assert f"{worst['member']}.{worst['end']} {worst['section']} {worst['share']:.2f}" in asked
+    assert "Nothing: the data is in balance." in asked
+    assert engineer.survey_pdf(JOB) == printed
+    admin, name = bay
+    admin.change_job(name, firm="Elm Detailing\n12 Wharf Lane")
+    pages = PdfReader(io.BytesIO(admin.survey_pdf(name))).pages
+    said = " ".join(page.extract_text() for page in pages)
+    assert len(pages) == 2 and "Elm Detailing" in said and "C1x" in said

@@ -69,30 +69,19 @@ def _write(args: Namespace) -> int:
         raise InputError(f"{path}: a schedule is written as .csv or .xlsx")
     with session.client(args) as client:
         body = client.schedule_file(args.job, kind, args.where)
-    return _put(path, body)
-
-
-def _put(path: Path, body: bytes) -> int:
-    try:
-        path.write_bytes(body)
-    except OSError as exc:
-        raise InputError(f"{path}: {exc}") from exc
-    output.say(f"wrote {path} ({len(body)} bytes)")
-    return 0
+    return output.put(path, body)
 
 
 def drawing(args: Namespace) -> int:
     """A connection is named like B12.i, a mark like SP4."""
-    path = Path(args.to)
+    path = output.ending(args.to, "pdf", "dxf", "svg")
     kind = path.suffix.lower().removeprefix(".")
-    if kind not in ("pdf", "dxf", "svg"):
-        raise InputError(f"{path}: a drawing is written as .pdf, .dxf or .svg")
     which: dict[str, Any] = {"connection" if "." in args.of else "mark": args.of} if args.of else {}
     if args.neighbours and "connection" not in which:
         raise InputError("--neighbours goes with one connection, like B12.i")
     with session.client(args) as client:
         body = client.drawings(args.job, kind, neighbours=args.neighbours, where=args.where, sheet=args.sheets, **which)
-    return _put(path, body)
+    return output.put(path, body)
 
 
 def marks(args: Namespace) -> int:

@@ -6,7 +6,10 @@ import json
 import math
 import re
 from collections.abc import Mapping, Sequence
+from pathlib import Path
 from typing import Any
+
+from handrail.core.errors import InputError
 
 OVER, REMARKED = "pass over target", "pass, remarks"
 MARKS = {
@@ -115,3 +118,21 @@ def weighed(kg: float | None, scale: float, digits: int = 1) -> str:
 
 def say(text: str) -> None:
     console().print(visible(text), markup=False)
+
+
+def ending(name: str, *kinds: str) -> Path:
+    """Where to write. Raises InputError where its ending is none of these kinds."""
+    path = Path(name)
+    if path.suffix.lower().removeprefix(".") not in kinds:
+        raise InputError(f"{path}: it is written as .{', .'.join(kinds)}")
+    return path
+
+
+def put(path: Path, body: bytes) -> int:
+    """A file as it is; 0. Raises InputError where it cannot be written."""
+    try:
+        path.write_bytes(body)
+    except OSError as exc:
+        raise InputError(f"{path}: {exc}") from exc
+    say(f"wrote {path} ({len(body)} bytes)")
+    return 0

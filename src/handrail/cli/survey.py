@@ -20,6 +20,8 @@ NOTHING = 0.02  # kN or kN*m
 
 def survey(args: Namespace) -> int:
     with session.client(args) as client:
+        if args.to:
+            return output.put(output.ending(args.to, "pdf"), client.survey_pdf(args.job))
         survey = client.survey(args.job)
     if args.json:
         output.as_json(survey)

@@ -201,6 +201,10 @@ class Client(Deciding, Mapping, Ruling, Team):
         for."""
         return self._call("GET", f"/jobs/{at(job)}/survey")
 
+    def survey_pdf(self, job: str) -> bytes:
+        """The survey on two pages, as PDF."""
+        return bytes(self._call("GET", f"/jobs/{at(job)}/survey.pdf", raw=True))
+
     def patterns(self, job: str) -> list[a.Pattern]:
         """Joints that are alike, the pattern with most of them first."""
         return self._call("GET", f"/jobs/{at(job)}/patterns")["items"]

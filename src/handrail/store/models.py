@@ -122,6 +122,11 @@ class Job(Record):
     made = CharField(default=now)
     author = CharField(default="")
 
+    @property
+    def firm_lines(self) -> tuple[str, ...]:
+        """The firm's name and what stands under it, as title blocks say it."""
+        return tuple(line.strip() for line in self.firm.splitlines() if line.strip())
+
 
 class Role(Record):
     job = ForeignKeyField(Job, on_delete="CASCADE")

@@ -3,6 +3,7 @@ import { useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
 import { useAudit } from "../api/queries";
 import type { Job } from "../api/types";
+import { Download } from "../parts/download";
 import { NoModel, refused, Trouble, Waiting } from "../parts/empty";
 import { CombinationsPanel } from "../survey/combinations";
 import { FindingsPanel } from "../survey/findings";
@@ -38,7 +39,13 @@ export function SurveyStation() {
           <span className="font-normal text-faint">
             revision {data.label || "–"}
             {data.dated && `, ${data.dated}`} · imported by {data.author}
-          </span>
+          </span>{" "}
+          <Download
+            className="ml-3 text-xs font-normal text-brass-dark underline-offset-2 hover:underline"
+            href={`/api/v1/jobs/${encodeURIComponent(job)}/survey.pdf`}
+          >
+            PDF, two pages
+          </Download>
         </h1>
         <Tabs.List className="mt-2 flex gap-1" aria-label="Survey">
           {TABS.map(({ value, words }) => (

@@ -25,6 +25,7 @@ def add(commands: Any) -> None:
     )
     p.add_argument("job")
     p.add_argument("--limit", type=int, default=20, help="rows of each table; 0 for all")
+    p.add_argument("--to", metavar="FILE.pdf", default="", help="on two pages, for people who do not sign in")
     p = command(
         commands,
         "patterns",

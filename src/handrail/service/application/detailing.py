@@ -88,7 +88,7 @@ def _written(subjects: Sequence[Subject], seen: Seen, what: str, kind: str, shee
     job, revision = seen.job, seen.revision
     label = f" ({revision.label})" if revision.label else ""
     title = Title(
-        tuple(line.strip() for line in job.firm.splitlines() if line.strip()),
+        job.firm_lines,
         job.title or job.name,
         what,
         (

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 import secrets
 from dataclasses import asdict
@@ -10,7 +11,7 @@ from math import isnan
 from pathlib import Path
 from typing import Any
 
-from flask import current_app
+from flask import Response, current_app
 
 from handrail.core.building.audit.combinations import DOUBTS
 from handrail.core.building.combining import strength_set
@@ -19,6 +20,8 @@ from handrail.core.building.framing import frame
 from handrail.core.building.generating import Basis, generated, left_out
 from handrail.core.building.model import Building, Combination
 from handrail.core.building.survey import Survey, asked, survey
+from handrail.interchange.printed.page import Head
+from handrail.interchange.printed.survey import Surveyed, write_survey
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import requests as s
 from handrail.service.api.auth import HOME, caller, job_for
@@ -79,6 +82,32 @@ def get_survey(path: s.JobPath) -> Reply:
         "number": revision.number,
         "method": job.method,
     }
+
+
+@api.get("/jobs/<string:job>/survey.pdf", responses={200: None})
+@long(by_role=False)
+def survey_on_paper(path: s.JobPath) -> Response:
+    """The survey on two pages, for people who do not sign in: what is in the model, what it asks of its members, what
+    the audit found."""
+    job = job_for(path.job)
+    revision = revisions.latest(job)
+    building, framing = recognised_in(revision.id, revision.token)
+    combined = strength_set(building, job.method, job.combination_set)
+    surveyed = Surveyed(
+        building,
+        _surveyed(revision.id, revision.token, job.method, job.combination_set),
+        asked(building, combined),
+        audited(job)["audit"]["findings"],
+        len({connection.node for connection in framing.connections}),
+        f"{len(combined.names)} strength combinations of {job.method}",
+    )
+    label = f" ({revision.label})" if revision.label else ""
+    from_ = f"model R{revision.number}{label}, imported by {revision.author} {revision.made[:10]}"
+    head = Head(job.firm_lines, job.title or job.name, "Survey", from_, revision.system)
+    stream = io.BytesIO()
+    write_survey(surveyed, head, stream)
+    name = f'attachment; filename="{job.name}-survey.pdf"'
+    return Response(stream.getvalue(), mimetype="application/pdf", headers={"Content-Disposition": name})
 
 
 @lru_cache(maxsize=4)
