@@ -6,10 +6,12 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
+from itertools import zip_longest
 
 from manifold3d import Manifold
 
 from handrail.core.checking.aside import in_order
+from handrail.core.drawing.clouds import clouded
 from handrail.core.drawing.sheets import Detail, Fitted, Format, fitted
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import show, worked
@@ -30,14 +32,36 @@ class Subject:
     said: tuple[str, ...] = ()
     mirrored: bool = False
     beside: tuple[Manifold, ...] = ()  # bodies of others of its joint, in its own axes
+    before: tuple[str, Sizes] | None = None  # by which standard and sizes it was last issued
+    warning: str = ""
 
     def detail(self, system: str) -> Detail:
         """The views that a shop needs, and what it is made of."""
         standard = STANDARDS[self.standard]
         solids = replace(standard.solids(self.situation, self.sizes), beside=self.beside)
         views = [v for v in standard.views(self.situation, self.sizes, system, solids) if v.shop]
+        if self.before and self.before[0] == self.standard:
+            was = [v for v in standard.views(self.situation, self.before[1], system) if v.shop]
+            views = [clouded(now, old) for now, old in zip_longest(views, was[: len(views)])]
         views = [v.mirrored() for v in views] if self.mirrored else views
-        return Detail(self.name, standard.title, tuple(views), self.said, tuple(parts(solids, system)))
+        said = (*self.said, *self._changed(system))
+        return Detail(self.name, standard.title, tuple(views), said, tuple(parts(solids, system)), self.warning)
+
+    def _changed(self, system: str) -> Iterator[str]:
+        """What was otherwise when it was last issued, in words."""
+        if self.before is None:
+            return
+        own = STANDARDS[self.standard]
+        if self.before[0] != self.standard:
+            yield f"was a {STANDARDS[self.before[0]].title.lower()}"
+            return
+        changes = [
+            f"{p.label.lower()} {p.show(was.value, system) or 'none'} to {p.show(self.sizes[p.name].value, system)}"
+            for p in own.parameters
+            if (was := self.before[1].get(p.name)) and p.name in self.sizes and was.value != self.sizes[p.name].value
+        ]
+        if changes:
+            yield f"changed: {'; '.join(changes)}"
 
 
 def on_paper(subjects: Sequence[Subject], format_: Format, system: str, cores: int = 1) -> Iterator[Fitted]:

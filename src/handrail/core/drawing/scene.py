@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 
 Point = tuple[float, float]
 Line = tuple[Point, Point]
+Box = tuple[float, float, float, float]
 STEPS = 6  # to a height of the letters
 WIDE = 0.56  # of a letter, against its height
 GAP, OVER = (
@@ -105,6 +106,7 @@ class View:
     shapes: list[Shape | Circle] = field(default_factory=list)
     dimensions: list[Dimension] = field(default_factory=list)
     notes: list[Note] = field(default_factory=list)
+    clouds: list[Box] = field(default_factory=list)  # around what it says otherwise than when it was last issued
 
     def box(self, part: str, x0: float, y0: float, x1: float, y1: float, style: str = "outline") -> None:
         """Add a rectangle."""
@@ -194,6 +196,7 @@ class View:
                 replace(n, leader=_flipped(n.leader), place=(-n.place[0], n.place[1]), anchor=turn[n.anchor])
                 for n in self.notes
             ],
+            [(-x1, y0, -x0, y1) for x0, y0, x1, y1 in self.clouds],
         )
 
     def fits(self, text: str, room: float) -> bool:
@@ -226,6 +229,7 @@ class View:
         """(x0, y0, x1, y1) of everything drawn."""
         points = [p for s in self.shapes for p in (s.points if isinstance(s, Shape) else _corners(s))]
         points += [p for d in self.dimensions for line in (d.line, *d.extensions) for p in line]
+        points += [p for x0, y0, x1, y1 in self.clouds for p in ((x0, y0), (x1, y1))]
         points += [p for n in self.notes for p in n.leader] + [
             p for x0, y0, x1, y1 in self.lettered() for p in ((x0, y0), (x1, y1))
         ]

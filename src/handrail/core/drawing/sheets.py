@@ -73,6 +73,7 @@ class Detail:
     views: tuple[Laid, ...]
     words: tuple[str, ...] = ()
     parts: tuple[str, ...] = ()
+    warning: str = ""  # what is wrong with it, large beside its name
 
 
 @dataclass(frozen=True)
@@ -99,6 +100,7 @@ class Block:
     """A detail as it stands on a sheet: the box that it takes, lower left first."""
 
     name: str
+    warning: str
     scale: str
     box: tuple[float, float, float, float]
     views: tuple[Placed, ...]
@@ -119,6 +121,7 @@ class Fitted:
     """A detail at a scale, its box from (0, 0)."""
 
     name: str
+    warning: str
     scale: float
     views: tuple[Placed, ...]
     lettered: tuple[Lines, ...]
@@ -190,7 +193,7 @@ def _drawn(detail: Detail, scale: float, width: float) -> Fitted:
     down = -head
     moved = tuple(Placed(p.view, (p.at[0], p.at[1] + down), scale, (p.under[0], p.under[1] + down)) for p in placed)
     lettered.append(Lines((list_at[0], list_at[1] + down), parts, SMALL))
-    return Fitted(detail.name, scale, moved, tuple(lettered), widest, height)
+    return Fitted(detail.name, detail.warning, scale, moved, tuple(lettered), widest, height)
 
 
 def _put(own: Fitted, x: float, y: float, system: str) -> Block:
@@ -201,7 +204,7 @@ def _put(own: Fitted, x: float, y: float, system: str) -> Block:
     )
     lettered = tuple(Lines((x + one.at[0], top + one.at[1]), one.lines, one.letter) for one in own.lettered)
     scale = SCALES[system][int(own.scale)]
-    return Block(own.name, scale, (x, y, x + own.width, top), views, lettered)
+    return Block(own.name, own.warning, scale, (x, y, x + own.width, top), views, lettered)
 
 
 def _long(lines: Iterable[str], letter: float) -> float:

@@ -11,6 +11,7 @@ from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
 from ezdxf.layouts.base import BaseLayout
 
+from handrail.core.drawing.clouds import BULGE, cusps
 from handrail.core.drawing.scene import WIDE, Circle, Dimension, Note, Point, Shape, View
 from handrail.core.drawing.sheets import BLOCK, HEAD, LETTER, LINE, MARGIN, SMALL, Block, Lines, Sheet, Title
 from handrail.core.errors import InputError
@@ -28,6 +29,7 @@ LAYERS = {  # name -> (colour, line type, weight in 1/100 mm)
     "CENTRE": (8, "CENTER", 13),
     "HATCH": (9, "CONTINUOUS", 13),
     "BESIDE": (9, "CONTINUOUS", 13),
+    "CLOUDS": (1, "CONTINUOUS", 35),
     "DIMENSIONS": (3, "CONTINUOUS", 13),
     "NOTES": (7, "CONTINUOUS", 18),
     "SHEET": (7, "CONTINUOUS", 35),
@@ -131,7 +133,10 @@ class _Out:
         for lettered in block.lettered:
             _lines(layout, lettered)
         x, y = block.lettered[0].at
-        _text(layout, f"scale {block.scale}", (x + wide(block.name, HEAD, BOLD) + 4, y), SMALL, "start", "NOTES")
+        x += wide(block.name, HEAD, BOLD) + 4
+        _text(layout, f"scale {block.scale}", (x, y), SMALL, "start", "NOTES")
+        if block.warning:
+            _text(layout, block.warning, (x + wide(f"scale {block.scale}", SMALL) + 4, y), HEAD, "start", "CLOUDS")
 
     def _view(self, view: View, off: Point) -> None:
         """At full size, its (0, 0) at `off`, mm."""
@@ -151,6 +156,9 @@ class _Out:
             self._dimension(dim, put, letter, style)
         for note in view.notes:
             self._note(note, put, letter)
+        for box in view.clouds:
+            arcs = [(*put(point), 0.0, 0.0, 2 * BULGE) for point in cusps(box, view.lettering)]
+            self.model.add_lwpolyline(arcs, close=True, dxfattribs={"layer": "CLOUDS"})
 
     def _shape(self, shape: Shape | Circle, put: Any) -> None:
         layer = _layer(shape)

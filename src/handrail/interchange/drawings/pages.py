@@ -11,7 +11,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from handrail.core.drawing.sheets import BLOCK, HEAD, LINE, MARGIN, SMALL, Block, Sheet, Title
 from handrail.core.errors import InputError
-from handrail.interchange.drawings.paper import GREY, INK, MM, Paper
+from handrail.interchange.drawings.paper import GREY, INK, MM, RED, Paper
 from handrail.interchange.typeface import BOLD, FONT, IN_BROWSER, wide
 
 FIRM, CELL = 0.26, 26.0  # of the sheet's width that the firm takes; mm of a cell
@@ -83,7 +83,10 @@ def _block(block: Block) -> Group:
             made.add(_text(x, y, line, lettered.letter, font=BOLD if number == 0 else FONT))
             y -= lettered.letter * LINE
     (x, y), name = block.lettered[0].at, block.lettered[0].lines[0]
-    made.add(_text(x + wide(name, HEAD, BOLD) + 4, y, f"scale {block.scale}", SMALL, colour=GREY))
+    x += wide(name, HEAD, BOLD) + 4
+    made.add(_text(x, y, f"scale {block.scale}", SMALL, colour=GREY))
+    if block.warning:
+        made.add(_text(x + wide(f"scale {block.scale}", SMALL) + 4, y, block.warning, HEAD, colour=RED, font=BOLD))
     return made
 
 

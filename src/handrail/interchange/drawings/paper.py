@@ -11,13 +11,14 @@ from reportlab.graphics.shapes import Circle as Round
 from reportlab.graphics.shapes import Group, Line, Path, Polygon, PolyLine, String
 from reportlab.lib.colors import Color, HexColor, white
 
+from handrail.core.drawing.clouds import cusps, outline
 from handrail.core.drawing.scene import Circle, Dimension, Note, Point, Shape, View
 from handrail.interchange.typeface import FONT
 
 rl_config.shapeChecking = 0  # our own shapes: what each attribute may be is not looked at a hundred thousand times
 rl_config.useA85 = 0  # a page is kept as bytes, not as letters
 MM = 72 / 25.4  # points
-INK, GREY, TINT = HexColor("#14201c"), HexColor("#7d8884"), HexColor("#f1e3c4")
+INK, GREY, TINT, RED = HexColor("#14201c"), HexColor("#7d8884"), HexColor("#f1e3c4"), HexColor("#b0322a")
 WEIGHT = {"outline": 0.35, "cut": 0.5, "field": 0.25, "hidden": 0.2, "centre": 0.13, "break": 0.2, "beside": 0.13}  # mm
 DASH = {"hidden": (1.6, 0.9), "centre": (4.0, 0.9, 0.7, 0.9)}  # mm
 THIN = 0.15
@@ -48,6 +49,9 @@ class Paper:
         for note in view.notes:
             for part in self._note(note, letter):
                 made.add(part)
+        for box in view.clouds:
+            points = map(self.put, outline(cusps(box, view.lettering)))
+            made.add(Polygon(_flat(points), fillColor=None, strokeColor=RED, strokeWidth=0.35 * MM))
         return made
 
     def _shape(self, shape: Shape | Circle) -> Iterator[object]:

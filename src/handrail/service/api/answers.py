@@ -210,6 +210,9 @@ class View(BaseModel):
     shapes: list[Shape | Circle]
     dimensions: list[Dimension]
     notes: list[Note]
+    clouds: list[tuple[float, float, float, float]] = Field(
+        [], description="around what it says otherwise than when it was last issued"
+    )
 
 
 class Drawing(BaseModel):
