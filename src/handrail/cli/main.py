@@ -8,9 +8,21 @@ import os
 import sys
 from typing import Any
 
-from handrail.cli.parsers import Parser, accounts, decisions, jobs, local, marks, rules, service, survey, team
+from handrail.cli.parsers import (
+    Parser,
+    accounts,
+    decisions,
+    jobs,
+    local,
+    marks,
+    rules,
+    service,
+    survey,
+    team,
+    transmittal,
+)
 
-GROUPS = (service, accounts, jobs, survey, rules, decisions, team, marks, local)
+GROUPS = (service, accounts, jobs, survey, rules, decisions, team, marks, local, transmittal)
 
 
 def parser() -> argparse.ArgumentParser:

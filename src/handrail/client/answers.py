@@ -413,6 +413,11 @@ class LedgerPage(TypedDict):
     total: int
 
 
+class LeftOut(TypedDict):
+    connections: int
+    why: str
+
+
 class MarkMerge(TypedDict):
     bolts: int
     changes: dict[str, str | int | float]
@@ -961,6 +966,19 @@ class SeenTable(TypedDict):
     unread: list[str]
 
 
+class SentConnection(TypedDict):
+    before: int
+    change: Literal["new", "changed", "same", "withdrawn"]
+    connection: str
+    mark: str
+    place: str
+    released: str
+    standard: str
+    status: str
+    utilisation: float
+    words: str
+
+
 class ShadowedRule(TypedDict):
     by: dict[str, int]
     name: str
@@ -1198,6 +1216,54 @@ class TokenShown(TypedDict):
     session: bool
 
 
+class Transmittal(TypedDict):
+    anyway: str
+    author: str
+    changed: int
+    digest: str
+    made: str
+    marks: int
+    name: str
+    new: int
+    number: int
+    revision: int
+    same: int
+    size: int
+    superseded: int
+    to: str
+    unreleased: int
+    where: str
+    why: str
+    withdrawn: int
+
+
+class TransmittalInFull(TypedDict):
+    anyway: str
+    author: str
+    changed: int
+    digest: str
+    items: list[SentConnection]
+    left_out: list[LeftOut]
+    made: str
+    marks: int
+    name: str
+    new: int
+    number: int
+    revision: int
+    same: int
+    size: int
+    superseded: int
+    to: str
+    unreleased: int
+    where: str
+    why: str
+    withdrawn: int
+
+
+class Transmittals(TypedDict):
+    items: list[Transmittal]
+
+
 class TrialSize(TypedDict):
     formula: NotRequired[str]
     source: str
@@ -1242,6 +1308,7 @@ class VerifiedUnder(TypedDict):
 
 
 class View(TypedDict):
+    clouds: NotRequired[list[tuple[float, float, float, float]]]
     dimensions: list[Dimension]
     extent: tuple[float, float, float, float]
     lettering: float

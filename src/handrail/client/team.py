@@ -108,6 +108,26 @@ class Team(Calling):
         params = {name: value for name, value in asked.items() if value}
         return bytes(self._call("GET", f"/jobs/{at(job)}/drawings.{kind}", params=params, raw=True))
 
+    def transmit(
+        self, job: str, to: str, why: str, where: str = "", anyway: str = "", preview: bool = False
+    ) -> a.TransmittalInFull:
+        """Freeze what is released as a numbered zip; `anyway` is why what is not released goes along. A `preview`
+        makes nothing."""
+        body = {"to": to, "why": why, "where": where, "anyway": anyway, "preview": preview}
+        return self._call("POST", f"/jobs/{at(job)}/transmittals", json=body)
+
+    def transmittals(self, job: str) -> list[a.Transmittal]:
+        """All of a job, the newest first."""
+        return self._call("GET", f"/jobs/{at(job)}/transmittals")["items"]
+
+    def transmittal(self, job: str, number: int) -> a.TransmittalInFull:
+        """One, with what was new, changed or withdrawn in it."""
+        return self._call("GET", f"/jobs/{at(job)}/transmittals/{number}")
+
+    def transmittal_file(self, job: str, number: int) -> bytes:
+        """The zip as it was made."""
+        return bytes(self._call("GET", f"/jobs/{at(job)}/transmittals/{number}/file", raw=True))
+
     def fewer_marks(self, job: str) -> a.Consolidation:
         """What fewer marks would cost: merges that keep every check passing, the cheapest first."""
         return self._call("GET", f"/jobs/{at(job)}/schedule/fewer")

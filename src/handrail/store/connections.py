@@ -88,6 +88,11 @@ def sizes_in(text: str) -> Sizes:
     return {name: Sized(*kept) for name, kept in json.loads(text).items()}
 
 
+def sizes_text(sizes: Sizes) -> str:
+    """Sizes as the text in which they are kept."""
+    return as_text({name: _kept(size) for name, size in sizes.items()})
+
+
 @dataclass(frozen=True, slots=True)
 class SizedConnection:
     """What a schedule says of a connection; `sizes` as they are kept."""

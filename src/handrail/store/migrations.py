@@ -389,6 +389,11 @@ def _firm(database: SqliteDatabase) -> None:
         database.execute_sql("alter table job add column firm text not null default ''")
 
 
+def _transmittals(database: SqliteDatabase) -> None:
+    """What leaves the house is kept as it was."""
+    database.create_tables([models.Transmittal, models.Sent], safe=True)
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -415,6 +420,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _alike,
     _collisions,
     _firm,
+    _transmittals,
 )
 
 

@@ -481,6 +481,51 @@ class Attachment(Record):
     data = BlobField()
 
 
+class Transmittal(Record):
+    """What left the house at one moment, frozen: a zip with what was drawn and listed."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    number = IntegerField()  # of the job, from 1
+    to = TextField()
+    why = TextField()
+    where = TextField(default="")  # which connections were asked for
+    anyway = TextField(default="")  # why what is not released went along; empty where nothing did
+    author = CharField()
+    made = CharField(default=now)
+    revision = IntegerField()  # number of the model's
+    marks = IntegerField()
+    counts = JSONField(default=dict)  # new, changed, same, withdrawn, unreleased
+    size = IntegerField()
+    digest = CharField()  # SHA-256 of the zip
+    data = BlobField()
+
+    class Meta:
+        indexes = ((("job", "number"), True),)
+
+
+class Sent(Record):
+    """A connection as a transmittal has it."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    transmittal = ForeignKeyField(Transmittal, on_delete="CASCADE")
+    connection = CharField()
+    place = CharField(default="")
+    mark = CharField(default="")
+    standard = CharField(default="")
+    sizes = TextField(default="{}")
+    status = CharField(default="")
+    utilisation = FloatField(default=0.0)
+    released = CharField(default="")  # by whom
+    change = CharField()  # new, changed, same, withdrawn, against when it was last sent
+    words = TextField(default="")  # what was changed
+    before = IntegerField(default=0)  # number of the transmittal in which it was last sent
+
+    class Meta:
+        indexes = ((("job", "connection"), False),)
+
+
 class Event(Record):
     """What happened to a connection beside decisions on its sizes: a comment, a tag, a release and its fall."""
 
@@ -617,6 +662,8 @@ TABLES = (
     Ledger,
     Closed,
     Attachment,
+    Transmittal,
+    Sent,
     Event,
     Progress,
     View,

@@ -103,7 +103,13 @@ def of_model(revision: int) -> str:
 def faults(job: Job) -> list[str]:
     """Where releases, rulebooks, models and settings are not what the ledger has, in words."""
     said = ledger.entries(job)
-    return [*_releases(job, said), *_rulebooks(job, said), *_models(job, said), *_settings(job, said)]
+    return [
+        *_releases(job, said),
+        *_rulebooks(job, said),
+        *_models(job, said),
+        *_settings(job, said),
+        *_transmittals(job, said),
+    ]
 
 
 def notes(job: Job) -> list[str]:
@@ -184,6 +190,15 @@ def _models(job: Job, said: list[dict[str, Any]]) -> list[str]:
         elif digest != of_model(revision):
             wrong.append(f"revision {number}: its model or forces are not those that came in")
     return wrong + [f"revision {number}: came in and is not there any more" for number in by_number]
+
+
+def _transmittals(job: Job, said: list[dict[str, Any]]) -> list[str]:
+    told = {e["data"]["number"]: e["data"]["sha256"] for e in said if e["event"] == "transmittal"}
+    wrong = []
+    for number, data in rows("SELECT number, data FROM transmittal WHERE job_id = ?", job.id):
+        if hashlib.sha256(bytes(data)).hexdigest() != told.pop(number, None):
+            wrong.append(f"transmittal T{number:03d}: what is kept is not what the ledger has")
+    return [*wrong, *(f"transmittal T{number:03d} is in the ledger and not in the records" for number in told)]
 
 
 def _settings(job: Job, said: list[dict[str, Any]]) -> list[str]:

@@ -28,6 +28,7 @@ from handrail.service.api.questions import questions
 from handrail.service.api.rulebooks import house, rulebook
 from handrail.service.api.schedule import drawings, schedule
 from handrail.service.api.team import progress, reserve, team
+from handrail.service.api.transmittals import transmittals
 from handrail.service.application.by_facts import serve_lists
 from handrail.store.database import proxy
 from handrail.store.opening import RECORDS, open_database
@@ -59,6 +60,7 @@ PARTS = (  # of the API, in the order that its document has them
     drawings,
     catalogue,
     questions,
+    transmittals,
 )
 log = logging.getLogger("handrail.http")
 

@@ -3,21 +3,23 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 from datetime import date
 
 from handrail.core.checking.details import Subject
 from handrail.core.checking.marks import MIRRORED, Piece
 from handrail.core.drawing.sheets import Title
+from handrail.core.standards.sizes import Sizes
 from handrail.interchange.drawings.files import as_file
 from handrail.service.application import effort, joints
 from handrail.service.application.kept import kept_alone
 from handrail.service.application.mark_schedule import Standing
 from handrail.service.application.plans import CORES, Seen, assigned_of, look_at, plan_around
 from handrail.service.application.refused import Refused
-from handrail.store import connections
+from handrail.store import connections, transmittals
 from handrail.store.database import reading
 from handrail.store.models import Job
+from handrail.store.transmittals import Last
 
 MOST_IN_ONE = 100  # details of a DXF: it is held whole
 NAMED = 12  # places that a detail names
@@ -37,7 +39,10 @@ def of_connection(job: Job, key: str, kind: str, sheet: str, neighbours: bool = 
         raise Refused(404, f"connection '{key}' has no sizes, and nothing to draw: {record.reason or 'run the job'}")
     stale = f"stale: {record.stale}" if record.stale else record.status  # as its page says
     said = (stands.otherwise or stale,)
-    one = Subject(record.key, record.standard, stands.assigned.situation, stands.sizes, said, beside=beside)
+    before = _before(transmittals.last_sent(job), record.key)
+    one = Subject(
+        record.key, record.standard, stands.assigned.situation, stands.sizes, said, beside=beside, before=before
+    )
     return _written([one], seen, f"Connection {record.key}", kind, sheet)
 
 
@@ -58,12 +63,21 @@ def of_marks(job: Job, where: str, mark: str, kind: str, sheet: str) -> bytes:
             " or write .pdf",
         )
     order = sorted(wanted, key=lambda name: (wanted[name].standard, len(name), name))
-    subjects = [_of_mark(standing, name, wanted[name], shown) for name in order]
+    last = transmittals.last_sent(job)
+    subjects = [of_mark(standing, name, wanted[name], shown, last) for name in order]
     return _written(subjects, standing.seen, f"Mark {mark}" if mark else "Connections by mark", kind, sheet)
 
 
-def _of_mark(standing: Standing, name: str, piece: Piece, shown: set[str]) -> Subject:
-    """What it is, where, with which members, and how these connections stand."""
+def of_mark(
+    standing: Standing,
+    name: str,
+    piece: Piece,
+    shown: Set[str],
+    last: Last,
+    warning: str = "",
+) -> Subject:
+    """What it is, where, with which members, and how these connections stand; `last` is how they were last sent,
+    `warning` what is wrong with them."""
     keys = [key for key in piece.connections if key in shown]
     records = [standing.records[key] for key in keys]
     situation = assigned_of(standing.plan, keys[0]).situation
@@ -80,10 +94,22 @@ def _of_mark(standing: Standing, name: str, piece: Piece, shown: set[str]) -> Su
     if piece.hand:
         said.append(f"{piece.hand}: the other hand is another mark")
     sizes, mirrored = standing.sizes[keys[0]], piece.hand == MIRRORED
-    return Subject(name, piece.standard, situation, sizes, tuple(said), mirrored)
+    return Subject(
+        name, piece.standard, situation, sizes, tuple(said), mirrored, before=_before(last, keys[0]), warning=warning
+    )
 
 
-def _written(subjects: Sequence[Subject], seen: Seen, what: str, kind: str, sheet: str) -> bytes:
+def _before(last: Last, key: str) -> tuple[str, Sizes] | None:
+    """By what a connection was made when it was last sent."""
+    return (last[key][1].standard, connections.sizes_in(last[key][1].sizes)) if key in last else None
+
+
+def of_subjects(subjects: Sequence[Subject], seen: Seen, what: str, made: str) -> bytes:
+    """Details as they are sent: PDF on the usual paper, with the day on which they were `made`."""
+    return _written(subjects, seen, what, "pdf", "", made)
+
+
+def _written(subjects: Sequence[Subject], seen: Seen, what: str, kind: str, sheet: str, made: str = "") -> bytes:
     """As a file of its kind."""
     job, revision = seen.job, seen.revision
     label = f" ({revision.label})" if revision.label else ""
@@ -92,10 +118,17 @@ def _written(subjects: Sequence[Subject], seen: Seen, what: str, kind: str, shee
         job.title or job.name,
         what,
         (
-            ("made", date.today().isoformat()),
+            ("made", made or date.today().isoformat()),
+            ("last issue", _last_issue(job)),
             ("checked", ""),
             ("model", f"R{revision.number}{label}"),
             ("code", f"{job.code} {job.method}"),
         ),
     )
     return as_file(subjects, title, kind, sheet, revision.system, CORES, effort.step)
+
+
+def _last_issue(job: Job) -> str:
+    """What left the house last."""
+    before = transmittals.following(job) - 1
+    return transmittals.name_of(before) if before else "none yet"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 from typing import Any
 
 from handrail.core.checking.marks import (
@@ -76,6 +76,11 @@ def schedule(job: Job, where: str = "") -> dict[str, Any]:
     stand. Raises InputError."""
     standing = Standing(job, where)
     shown = set(standing.shown)
+    return scheduled(standing, shown) | {"unsized": _unsized(job, where, len(shown))}
+
+
+def scheduled(standing: Standing, shown: Set[str]) -> dict[str, Any]:
+    """The same of connections that are `shown`."""
     rows = [
         _row(standing, name, [key for key in piece.connections if key in shown])
         for name, piece in standing.pieces.items()
@@ -89,7 +94,6 @@ def schedule(job: Job, where: str = "") -> dict[str, Any]:
         "system": standing.plan.building.system,
         "rows": rows,
         "totals": totals,
-        "unsized": _unsized(job, where, len(shown)),
     }
 
 
