@@ -7,6 +7,7 @@ import { Empty, refused, Trouble, Waiting } from "./parts/empty";
 import { Rail } from "./rail";
 import { ConnectionStation } from "./stations/connection";
 import { ImportStation } from "./stations/import";
+import { IssueStation } from "./stations/issue";
 import { JobsStation } from "./stations/jobs";
 import { JointsStation } from "./stations/joints";
 import { LedgerStation } from "./stations/ledger";
@@ -59,6 +60,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="rulebook" element={<RulebookStation />} />
               <Route path="ledger" element={<LedgerStation />} />
               <Route path="schedule" element={<ScheduleStation />} />
+              <Route path="issue" element={<IssueStation />} />
               <Route path="progress" element={<ProgressStation />} />
               <Route path="connections/:connection" element={<ConnectionStation />} />
               <Route path="*" element={<Empty title="There is no such station" />} />

@@ -48,6 +48,7 @@ export function Rail() {
             alert={Boolean(data?.overrides_look || data?.ledger_faults.length)}
           />
           <Station to={to(job, "schedule")} name="Schedule" words="marks and their sizes" />
+          <Station to={to(job, "issue")} name="Issue" words={issueWords(data)} />
           <Station to={to(job, "progress")} name="Progress" words={progressWords(data)} />
           {connection && <Station to={to(job, "connections", named)} name="Connection" words={named} />}
         </ol>
@@ -100,6 +101,12 @@ function modelWords(job?: Job) {
   if (!job) return "";
   const odd = job.framings.unrecognised ?? 0;
   return odd ? `${odd} unrecognised` : `${job.joints} joints framed`;
+}
+
+function issueWords(job?: Job) {
+  if (!job) return "";
+  const sent = job.last_transmittal;
+  return sent ? `T${String(sent).padStart(3, "0")} was sent last` : "nothing sent yet";
 }
 
 function ruleWords(job?: Job) {

@@ -1573,6 +1573,7 @@ class Job(TypedDict):
     joints: int
     last_change: LastChange
     last_run: int | None
+    last_transmittal: int
     ledger_faults: NotRequired[list[str]]
     made: str
     method: Literal["LRFD", "ASD"]

@@ -175,6 +175,7 @@ def summary(job: Job) -> dict[str, Any]:
         stale, released, over, remarks = _counted(job.id, revision.token, job.moves) if revision else (0, 0, 0, 0)
         run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
         people = [name for (name,) in rows(_PEOPLE, job.id)]
+        ((sent,),) = rows("SELECT coalesce(max(number), 0) FROM transmittal WHERE job_id = ?", job.id)
     return {
         "name": job.name,
         "tag": tag(job),
@@ -200,6 +201,7 @@ def summary(job: Job) -> dict[str, Any]:
         "overrides_look": asking,
         "last_run": run.id if run else None,
         "last_change": _last_change(job, run),
+        "last_transmittal": sent,
         "people": people,
         "made": job.made,
         "author": job.author,

@@ -8,7 +8,7 @@ from typing import Any
 
 from peewee import fn
 
-from handrail.store import bulk, proving
+from handrail.store import bulk, jobs, proving
 from handrail.store.database import rows
 from handrail.store.models import Job, Sent, Transmittal
 
@@ -98,6 +98,7 @@ def keep(job: Job, values: dict[str, Any], sent: Iterable[dict[str, Any]]) -> Tr
         number=made.number,
         sha256=made.digest,
     )
+    jobs.move(job.id)
     return made
 
 

@@ -97,6 +97,7 @@ class Job(BaseModel):
     overrides_awaiting: int
     last_run: int | None
     last_change: LastChange = Field(description="the last model, run or decision")
+    last_transmittal: int = Field(description="number of what left the house last; 0 where nothing did")
     people: list[str] = Field(description="who has a role in it, by name")
     made: str
     author: str
