@@ -6,6 +6,7 @@ import json
 import re
 import subprocess
 import sys
+import zipfile
 
 import pytest
 
@@ -144,6 +145,28 @@ def test_refusals(handrail, tmp_path):
     assert "members.csv row 2 i: 'zz' is not in nodes" in refused
     (tmp_path / "r.yaml").write_text("rulebook: 1\nrules:\n  - {use: nothing}\n")
     assert "line 3" in handrail("rulebook", "put", JOB, str(tmp_path / "r.yaml"), code=2)
+
+
+def test_what_leaves_the_house_is_proved(handrail, tmp_path):
+    made = tmp_path / "t.zip"
+    asked = ("transmittal", "make", JOB, "--to", "Elm Fabricators", "--why", "for a look", "--where", "connection=B1.i")
+    would = handrail(*asked, "--anyway", "a look", "--preview")
+    assert "this is what would be in it" in would and "1 connections in 1 marks" in would
+    said = handrail(*asked, "--anyway", "a look", "--file", str(made))
+    name = said.split()[0]
+    assert name.startswith("T") and "wrote" in said and "not released and go anyway: a look" in said
+    assert name in handrail("transmittal", "list", JOB) and "Elm Fabricators" in handrail(
+        "transmittal", "show", JOB, name
+    )
+    assert f"✓ {name} of {JOB}" in handrail("transmittal", "verify", str(made))
+    again = tmp_path / "again.zip"
+    handrail("transmittal", "show", JOB, name, "--to", str(again))
+    assert again.read_bytes() == made.read_bytes()
+    with zipfile.ZipFile(made, "a") as packed:
+        packed.writestr("more.txt", "put in later")
+    wrong = handrail("transmittal", "verify", str(made), code=1)
+    assert "more.txt is not among its contents" in wrong and "is not as it was sent" in wrong
+    assert "no transmittal" in handrail("transmittal", "verify", str(tmp_path / "no.zip"), code=2)
 
 
 def test_backup_and_restore(service, tmp_path):

@@ -124,3 +124,26 @@ def test_what_else_is_at_the_joint_is_drawn_where_it_is_wanted(page, service):
     page.get_by_role("button", name="Neighbours").click()
     page.wait_for_function("n => document.querySelectorAll('figure svg[role=img] polyline').length > n", arg=alone + 2)
     expect(page).to_have_url(re.compile("neighbours=1"))
+
+
+def test_what_leaves_the_house_is_made_and_kept(page, service):
+    at(page, service, "issue")
+    expect(page.get_by_role("heading", name="Issue")).to_be_visible()
+    page.get_by_label("Which connections").fill("connection=B1.j")
+    page.get_by_label("What is not released goes along").check()
+    would = page.get_by_label("What would be in it")
+    expect(would).to_contain_text("1 connections in 1 marks")
+    make = page.get_by_role("button", name=re.compile("^Make T"))
+    expect(make).to_be_disabled()
+    page.get_by_label("To", exact=True).fill("Elm Fabricators")
+    page.get_by_label("What for").fill("for a look")
+    expect(make).to_be_disabled()  # without a reason nothing goes that is not released
+    page.get_by_label("Why it goes anyway").fill("they asked")
+    make.click()
+    first = page.locator("main li").first
+    expect(first).to_contain_text("Elm Fabricators: for a look")
+    first.get_by_role("button").first.click()
+    expect(first).to_contain_text("sent anyway: they asked")
+    with page.expect_download() as found:
+        first.get_by_text("zip").click()
+    assert re.fullmatch(r"alder-street-T\d{3}\.zip", found.value.suggested_filename)
