@@ -22,7 +22,6 @@ JOB = "alder-street"
 COMMANDS = {
     "command-trial": ["trial", "docs/examples/trial.yaml"],
     "command-connections": ["connections", JOB, "--sort=-utilisation", "--limit", "18"],
-    "command-show": ["show", JOB, "B5.i"],
 }
 
 
@@ -134,12 +133,21 @@ def decided(page, service: Service) -> None:
     engineer.import_bundle(JOB, EXPORTS.parent / "revision-c")
     engineer.wait(JOB, engineer.start_run(JOB)["id"])
     engineer.release(JOB, "level 2 may be drawn", skip=True, where="level=2, status=pass")
+    engineer.transmit(JOB, "Elm Fabricators", "for approval", where="level=2")
+    engineer.set_override(JOB, "B100.i", "end_distance", "1-1/2 in", "as the shop's stock is cut")
+    engineer.release(JOB, "again", skip=True, where="level=2, status=pass")
+    engineer.transmit(JOB, "Elm Fabricators", "for fabrication", where="level=2")
     page.goto(f"{service.url}/{JOB}/ledger?state=all")
     page.wait_for_selector("table")
     shot(page, "ledger")
     page.goto(f"{service.url}/{JOB}/progress")
     page.wait_for_selector("text=R2 beside how each connection stood in R1")
     shot(page, "progress")
+    page.goto(f"{service.url}/{JOB}/issue")
+    page.get_by_label("What would be in it").get_by_text("connections in").wait_for()
+    page.get_by_role("button", name="T002").click()
+    page.get_by_text("SHA-256").wait_for()
+    shot(page, "issue")
 
 
 def commands(page, url: str, config: str) -> None:
