@@ -1,4 +1,4 @@
-"""schedule, drawing, marks."""
+"""schedule, drawing, report, marks."""
 
 from __future__ import annotations
 
@@ -81,6 +81,18 @@ def drawing(args: Namespace) -> int:
         raise InputError("--neighbours goes with one connection, like B12.i")
     with session.client(args) as client:
         body = client.drawings(args.job, kind, neighbours=args.neighbours, where=args.where, sheet=args.sheets, **which)
+    return output.put(path, body)
+
+
+def report(args: Namespace) -> int:
+    """A connection is named like B12.i, a mark like SP4."""
+    path = output.ending(args.to, "pdf")
+    which: dict[str, Any] = {"connection" if "." in args.of else "mark": args.of} if args.of else {}
+    sections = [name.strip() for name in args.sections.split(",") if name.strip()]
+    with session.client(args) as client:
+        body = client.calculations(
+            args.job, where=args.where, each=args.each, sections=sections, lines=args.lines, **which
+        )
     return output.put(path, body)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
 from handrail.client.calling import Calling, at, chosen
@@ -107,6 +107,23 @@ class Team(Calling):
         asked |= {"neighbours": "true"} if neighbours else {}
         params = {name: value for name, value in asked.items() if value}
         return bytes(self._call("GET", f"/jobs/{at(job)}/drawings.{kind}", params=params, raw=True))
+
+    def calculations(
+        self,
+        job: str,
+        connection: str = "",
+        mark: str = "",
+        where: str = "",
+        each: bool = False,
+        sections: Sequence[str] = (),
+        lines: str = "governing",
+    ) -> bytes:
+        """Calculations as PDF: of one `connection` or `mark`, or of the marks of what a filter leaves (`each`: of every
+        connection); `sections` by name, worked `lines` of governing, all or none."""
+        asked = {"connection": connection, "mark": mark, "where": where, "each": "true" if each else "",
+                 "sections": ",".join(sections), "lines": lines}  # fmt: skip
+        params = {name: value for name, value in asked.items() if value}
+        return bytes(self._call("GET", f"/jobs/{at(job)}/calculations.pdf", params=params, raw=True))
 
     def transmit(
         self, job: str, to: str, why: str, where: str = "", anyway: str = "", preview: bool = False

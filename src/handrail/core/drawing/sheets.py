@@ -169,6 +169,17 @@ def fitted(detail: Detail, format_: Format, system: str) -> Fitted:
     return at[room[0], max(SCALES[system])]
 
 
+def scaled(laid: Laid, wide: float, high: float, system: str) -> tuple[View, float]:
+    """A view at the largest of the usual scales at which it takes no more than so many mm of paper, and the scale; at
+    the smallest where it is too large at any."""
+    for scale in SCALES[system]:
+        view = laid.draw(LETTER * scale)
+        x0, y0, x1, y1 = view.extent()
+        if (x1 - x0) / scale <= wide and (y1 - y0) / scale <= high:
+            break
+    return view, float(scale)
+
+
 def _drawn(detail: Detail, scale: float, width: float) -> Fitted:
     """Its name, its views from the left in as many rows as they need, its lists beside or under them."""
     views = [(laid, view, view.extent()) for laid, view in ((v, v.draw(LETTER * scale)) for v in detail.views)]

@@ -3,7 +3,7 @@ gives the same file, byte for byte."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, BinaryIO
 from xml.sax.saxutils import escape
@@ -30,6 +30,16 @@ NAME = ParagraphStyle("name", CELL, textColor=FAINT)
 NAMED = ParagraphStyle("named", NAME, alignment=TA_RIGHT)
 TITLE = ParagraphStyle("title", BODY, fontName=BOLD, fontSize=15, leading=19, spaceAfter=2)
 H2 = ParagraphStyle("h2", BODY, fontName=BOLD, fontSize=10, leading=13, spaceBefore=9, spaceAfter=3)
+
+
+_LOOK: list[tuple[Any, ...]] = [
+    ("VALIGN", (0, 0), (-1, -1), "TOP"),
+    ("LINEBELOW", (0, 0), (-1, -1), 0.25, LINE),
+    ("LEFTPADDING", (0, 0), (-1, -1), 2),
+    ("RIGHTPADDING", (0, 0), (-1, -1), 4),
+    ("TOPPADDING", (0, 0), (-1, -1), 1.2),
+    ("BOTTOMPADDING", (0, 0), (-1, -1), 1.8),
+]
 
 
 @dataclass(frozen=True)
@@ -78,16 +88,14 @@ def table(
 
     head = [said(name, NAMED if k in numbers else NAME) for k, name in enumerate(names)]
     body = [[cell(text, NUMBER if k in numbers else CELL) for k, text in enumerate(row)] for row in rows]
-    style: list[tuple[Any, ...]] = [
-        ("VALIGN", (0, 0), (-1, -1), "TOP"),
-        ("LINEBELOW", (0, 0), (-1, 0), 0.7, INK),
-        ("LINEBELOW", (0, 1), (-1, -1), 0.25, LINE),
-        ("LEFTPADDING", (0, 0), (-1, -1), 2),
-        ("RIGHTPADDING", (0, 0), (-1, -1), 4),
-        ("TOPPADDING", (0, 0), (-1, -1), 1.2),
-        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.8),
-    ]
+    style = [*_LOOK, ("LINEBELOW", (0, 0), (-1, 0), 0.7, INK)]
     return Table([head, *body], colWidths=list(widths), repeatRows=1, style=style, hAlign="LEFT")
+
+
+def pairs(rows: Sequence[Sequence[str]], widths: Sequence[float]) -> Table:
+    """Names and what they are."""
+    body = [[said(name, NAME), said(text, CELL)] for name, text in rows]
+    return Table(body, colWidths=list(widths), style=_LOOK, hAlign="LEFT")
 
 
 def beside(*columns: tuple[Sequence[Flowable], float]) -> Table:
@@ -98,6 +106,21 @@ def beside(*columns: tuple[Sequence[Flowable], float]) -> Table:
         ("TOPPADDING", (0, 0), (-1, -1), 0),
     ]
     return Table([[list(of) for of, _ in columns]], colWidths=[wide for _, wide in columns], style=style, hAlign="LEFT")
+
+
+class Story(list[Flowable]):
+    """What is printed, made as it is wanted: no more than a little of it is there at once."""
+
+    AHEAD = 40
+
+    def __init__(self, made: Iterator[Flowable]) -> None:
+        super().__init__()
+        self._made = made
+
+    def __len__(self) -> int:
+        while super().__len__() < self.AHEAD and (one := next(self._made, None)) is not None:
+            self.append(one)
+        return super().__len__()
 
 
 def write(story: list[Flowable], head: Head, stream: BinaryIO) -> None:
@@ -119,15 +142,24 @@ def write(story: list[Flowable], head: Head, stream: BinaryIO) -> None:
 
 
 class _Counted(Canvas):  # type: ignore[misc]
-    """Says at the end how many pages there are, where every page asks for it."""
+    """Says at the end how many pages there are, where every page asks for it; and on which page something stands."""
+
+    def __init__(self, *args: Any, **more: Any) -> None:
+        super().__init__(*args, **more)
+        self.numbered: dict[str, int] = {}
 
     def save(self) -> None:
-        self.beginForm("pages")
+        self._form("pages", f"of {self._pageNumber - 1}")
+        for name, page in self.numbered.items():
+            self._form(name, f"{page}")
+        super().save()
+
+    def _form(self, name: str, words: str) -> None:
+        self.beginForm(name)
         self.setFont(FONT, 7)
         self.setFillColor(FAINT)
-        self.drawString(0, 0, f"of {self._pageNumber - 1}")
+        self.drawString(0, 0, words)
         self.endForm()
-        super().save()
 
 
 def _around(canvas: Canvas, head: Head, page: int) -> None:

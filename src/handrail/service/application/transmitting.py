@@ -16,6 +16,7 @@ from handrail.interchange.transmittal.index import Index, index_page
 from handrail.interchange.transmittal.zipped import INDEX, zipped
 from handrail.service.application import detailing
 from handrail.service.application.attempting import attempt
+from handrail.service.application.loud import wrong
 from handrail.service.application.mark_schedule import Standing, as_table, scheduled
 from handrail.service.application.refused import Refused
 from handrail.service.application.standing import TRIES
@@ -59,10 +60,7 @@ class Row:
         """What is to be said of it large."""
         if self.state is None:
             return []
-        said = [] if self.status == "pass" else [{"fail": "FAILS"}.get(self.status, self.status.upper())]
-        said += ["STALE"] if self.state.stale else []
-        said += ["OVERRIDDEN"] if self.state.overridden else []
-        return said + ([] if self.state.released else ["NOT RELEASED"])
+        return wrong(self.status, self.state.stale, self.state.overridden, self.state.released)
 
     @property
     def verdict(self) -> str:

@@ -1,4 +1,4 @@
-"""Drawings as files: of a connection, of a mark, of many."""
+"""Drawings and calculations as files: of a connection, of a mark, of many."""
 
 from __future__ import annotations
 
@@ -6,11 +6,12 @@ from flask import Response
 from pydantic import Field
 
 from handrail.interchange.drawings.files import KINDS
+from handrail.interchange.printed.calculation import SECTIONS
 from handrail.service.api import blueprint
 from handrail.service.api import requests as s
-from handrail.service.api.auth import job_for
+from handrail.service.api.auth import caller, job_for
 from handrail.service.api.long import long
-from handrail.service.application import detailing
+from handrail.service.application import calculating, detailing
 from handrail.service.application.refused import Refused
 
 api = blueprint("drawings", "drawings that leave the house")
@@ -28,6 +29,37 @@ class DrawingQuery(s.Query):
     )
     neighbours: bool = Field(False, description="of one connection: with the others of its joint, dimmed")
     sheet: str = Field("", max_length=20, description="the paper: A4 to A1, ANSI-A to ANSI-D; ANSI-B, or A3 in mm")
+
+
+class CalculationQuery(s.Query):
+    connection: str = Field("", max_length=80, description="of this connection alone, as it stands")
+    mark: str = Field("", max_length=40, description="of this mark alone, by the place that is used most")
+    where: str = Field("", max_length=20_000, description="of the marks of these connections")
+    each: bool = Field(False, description="a calculation a connection, not a mark")
+    sections: str = Field(
+        "", max_length=200, description=f"what is in it, of {', '.join(SECTIONS)}, with commas; all, where none is said"
+    )
+    lines: str = Field("governing", max_length=20, description="whose worked lines: governing, all, none")
+
+
+@api.get("/jobs/<string:job>/calculations.pdf", responses={200: None})
+@long()
+def calculations_file(path: s.JobPath, query: CalculationQuery) -> Response:
+    """Calculations with a cover and contents: of each what it is, its drawing, its sizes and where they come from, what
+    acts, every check with clause, demand and available, worked lines, detailing, decisions; failing ones with what
+    fails."""
+    job = job_for(path.job)
+    sections = tuple(name.strip() for name in query.sections.split(",") if name.strip()) or SECTIONS
+    asked = calculating.Asked(
+        query.connection, query.mark, query.where, query.each, sections, query.lines, caller().name
+    )
+    of = query.connection or query.mark
+    name = f"{job.name}-{f'{of}-' if of else ''}calculations.pdf".replace("/", "-").replace('"', "")
+    return Response(
+        calculating.report(job, asked),
+        mimetype="application/pdf",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
 
 
 @api.get("/jobs/<string:job>/drawings.<string:kind>", responses={200: None})

@@ -1,0 +1,278 @@
+"""Calculations on paper: a cover, contents, and of each connection or mark what it is, what acts, every check, and the
+lines that led to them. Page after page, no more than one connection is held."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from itertools import zip_longest
+from typing import BinaryIO
+
+from reportlab.graphics.shapes import Drawing, String
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.platypus import CondPageBreak, Flowable, KeepTogether, PageBreak, Paragraph, Spacer
+
+from handrail.core.drawing.scene import Laid
+from handrail.core.drawing.sheets import SCALES, scaled
+from handrail.core.errors import InputError
+from handrail.core.quantities.lines import Line
+from handrail.interchange.drawings.paper import MM, Paper
+from handrail.interchange.printed.mathematics import line_markup
+from handrail.interchange.printed.page import (
+    BODY,
+    BRASS,
+    FAIL,
+    FAINT,
+    H2,
+    NUMBER,
+    PASS,
+    SMALL,
+    TITLE,
+    Head,
+    Story,
+    beside,
+    pairs,
+    said,
+    table,
+    write,
+)
+from handrail.interchange.typeface import BOLD, FONT
+
+SECTIONS = ("drawing", "places", "sizes", "actions", "checks", "lines", "detailing", "decisions")
+LINES = ("governing", "all", "none")
+LOUD = ParagraphStyle("loud", BODY, fontName=BOLD, fontSize=13, leading=17, textColor=FAIL)
+GOOD, BAD = ParagraphStyle("good", BODY, textColor=PASS), ParagraphStyle("bad", BODY, textColor=FAIL)
+WORKED = ParagraphStyle("worked", BODY, fontSize=8, leading=11.5, leftIndent=8)
+CHECK = ParagraphStyle("check", BODY, fontName=BOLD, fontSize=8.5, spaceBefore=5, spaceAfter=1)
+NEAR = ParagraphStyle("near", NUMBER, fontName=BOLD, textColor=BRASS)  # above the target
+OVER = ParagraphStyle("over", NUMBER, fontName=BOLD, textColor=FAIL)
+SHARES = ((1.0,), (0.55, 0.45), (0.48, 0.3, 0.22))  # of the page's width, for one view, two, three
+HIGH = 98.0  # mm that a view may take
+PLACES = 60  # that one names
+
+
+@dataclass(frozen=True)
+class Check:
+    """One limit state: numbers as text with their unit, `use` of it, whether it is enough, and its worked lines."""
+
+    name: str
+    part: str
+    clause: str
+    action: str
+    demand: str
+    available: str
+    use: float
+    verdict: str
+    lines: tuple[Line, ...]
+
+
+@dataclass(frozen=True)
+class Calculation:
+    """Of one connection, or of a mark at the place that is used most."""
+
+    name: str
+    title: str
+    about: Sequence[tuple[str, str]]
+    verdict: str
+    passes: bool
+    warning: str
+    views: Sequence[Laid]
+    places: Sequence[Sequence[str]]
+    sizes: Sequence[Sequence[str]]
+    actions: tuple[Sequence[str], Sequence[Sequence[str]]]
+    checks: Sequence[Check]
+    target: float
+    detailing: Sequence[Sequence[str]]
+    notes: Sequence[str]
+    decisions: Sequence[Sequence[str]]
+
+
+@dataclass(frozen=True)
+class Cover:
+    """What the first pages say: `of` what, `rests` on what, how all of it stands, who answers for it, and in what order
+    what follows stands: (name, what it is, verdict)."""
+
+    of: str
+    rests: Sequence[tuple[str, str]]
+    summary: Sequence[str]
+    warnings: Sequence[str]
+    signed: Sequence[tuple[str, str]]
+    contents: Sequence[tuple[str, str, str]]
+
+
+def write_calculations(
+    cover: Cover,
+    each: Iterable[Calculation],
+    head: Head,
+    stream: BinaryIO,
+    sections: Sequence[str] = SECTIONS,
+    lines: str = "governing",
+) -> None:
+    """All of them as PDF; `sections` that are wanted by name, and of which checks the worked `lines`. Raises
+    InputError."""
+    if wrong := [name for name in sections if name not in SECTIONS]:
+        raise InputError(f"'{wrong[0]}' is no section; there are {', '.join(SECTIONS)}")
+    if lines not in LINES:
+        raise InputError(f"lines are of {', '.join(LINES)}, not of '{lines}'")
+    write(Story(_story(cover, each, head, sections, lines)), head, stream)
+
+
+def _story(
+    cover: Cover, each: Iterable[Calculation], head: Head, sections: Sequence[str], lines: str
+) -> Iterator[Flowable]:
+    yield from _cover(cover, head)
+    for own in each:
+        yield PageBreak()
+        yield from _calculation(own, head, frozenset(sections), lines)
+
+
+def _cover(cover: Cover, head: Head) -> Iterator[Flowable]:
+    wide, _ = head.room
+    for k, line in enumerate(head.firm):
+        yield said(line, TITLE if k == 0 else BODY)
+    yield Spacer(0, 40)
+    yield said(head.job, TITLE)
+    yield said(cover.of, ParagraphStyle("of", TITLE, fontSize=12, textColor=BRASS))
+    yield Spacer(0, 10)
+    yield from (said(words, LOUD) for words in cover.warnings)
+    yield from (said(words, BODY) for words in cover.summary)
+    yield said("What it rests on", H2)
+    yield pairs(cover.rests, (130, wide - 130))
+    yield said("Who answers for it", H2)
+    yield pairs(cover.signed, (130, wide - 130))
+    if len(cover.contents) > 1:
+        yield PageBreak()
+        yield said("Contents", TITLE)
+        rows = [[_link(name), title, verdict, _Page(name)] for name, title, verdict in cover.contents]
+        yield table(("", "", "", "page"), rows, (110, wide - 330, 180, 40))
+
+
+def _link(name: str) -> Paragraph:
+    return Paragraph(f'<a href="#{_key(name)}">{said(name).text}</a>', BODY)
+
+
+def _key(name: str) -> str:
+    return "at-" + "".join(c if c.isalnum() else f"-{ord(c):x}-" for c in name)
+
+
+class _Page(Flowable):  # type: ignore[misc]
+    """The number of the page on which something stands, which is known later."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.name, self.width, self.height = name, 30, 9
+
+    def draw(self) -> None:
+        """A form that is filled where that page is drawn."""
+        self.canv.doForm(f"page-{_key(self.name)}")
+
+
+class _Mark(Flowable):  # type: ignore[misc]
+    """A bookmark, and the page's number for the contents."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.name, self.width, self.height = name, 0, 0
+
+    def draw(self) -> None:
+        """Where it stands."""
+        canvas, key = self.canv, _key(self.name)
+        canvas.bookmarkPage(key)
+        canvas.addOutlineEntry(self.name, key)
+        canvas.numbered[f"page-{key}"] = canvas.getPageNumber()
+
+
+def _calculation(own: Calculation, head: Head, sections: frozenset[str], lines: str) -> Iterator[Flowable]:
+    wide, _ = head.room
+    yield _Mark(own.name)
+    yield said(own.name, TITLE)
+    if own.warning:
+        yield said(own.warning, LOUD)
+    yield said(own.verdict, GOOD if own.passes else BAD)
+    yield pairs(own.about, (110, wide - 110))
+    if "drawing" in sections and own.views:
+        yield Spacer(0, 6)
+        yield from _views(own, head)
+    if "places" in sections and len(own.places) > 1:
+        yield said("Places", H2)
+        rows = own.places[:PLACES]
+        yield table(("connection", "place", "verdict", "utilisation", "by"), rows,
+                    (70, 110, 90, 60, wide - 330), frozenset({3}))  # fmt: skip
+        if len(own.places) > PLACES:
+            yield said(f"and {len(own.places) - PLACES} more", SMALL)
+    if "sizes" in sections:
+        yield said("Sizes and practice", H2)
+        half = (len(own.sizes) + 1) // 2
+        rows = [
+            (*one, *other) for one, other in zip_longest(own.sizes[:half], own.sizes[half:], fillvalue=("", "", ""))
+        ]
+        each = wide / 2
+        yield table(("size", "is", "from", "size", "is", "from"), rows, (0.42 * each, 0.26 * each, 0.32 * each) * 2)
+    if "actions" in sections:
+        yield said("Actions", H2)
+        names, rows = own.actions
+        each = (wide - 150) / max(len(names) - 1, 1)
+        yield table(names, rows, (150, *[each] * (len(names) - 1)), frozenset(range(1, len(names))))
+    if "checks" in sections:
+        yield from _checks(own, wide)
+    if "lines" in sections and lines != "none":
+        yield from _lines(own, head.system, lines)
+    if "detailing" in sections and own.detailing:
+        yield said("Detailing", H2)
+        yield table(("rule", "given", "limit", ""), own.detailing, (wide - 260, 90, 110, 60))
+    if own.notes:
+        yield said("Notes", H2)
+        yield from (said(f"– {note}", BODY) for note in own.notes)
+    if "decisions" in sections and own.decisions:
+        yield said("Decisions against the rules", H2)
+        yield table(("connection", "what", "state", "by", "why"), own.decisions, (60, 130, 60, 100, wide - 350))
+
+
+def _views(own: Calculation, head: Head) -> Iterator[Flowable]:
+    """Beside each other, the first one largest; each as large as its column allows."""
+    wide, _ = head.room
+    shares = SHARES[min(len(own.views), len(SHARES)) - 1]
+    for k in range(0, len(own.views), len(shares)):
+        row = zip(own.views[k : k + len(shares)], shares, strict=False)
+        yield beside(*(([_view(laid, share * wide - 6, head.system)], share * wide) for laid, share in row))
+
+
+def _view(laid: Laid, wide: float, system: str) -> Drawing:
+    view, scale = scaled(laid, wide / MM, HIGH, system)
+    x0, y0, _, y1 = view.extent()
+    made = Drawing(wide, (y1 - y0) / scale * MM + 16)
+    made.add(Paper((-x0 / scale, -y0 / scale + 4.5), scale).group(view))
+    words = f"{view.title}, {SCALES[system][int(scale)]}"
+    made.add(String(0, 2, words, fontName=FONT, fontSize=6.5, fillColor=FAINT))
+    return made
+
+
+def _checks(own: Calculation, wide: float) -> Iterator[Flowable]:
+    yield said("Checks", H2)
+    rows: list[list[str | Flowable]] = []
+    for check in own.checks:
+        style = OVER if check.use > 1 else NEAR if check.use > own.target else NUMBER
+        use = said(f"{check.use:.2f}", style)
+        rows.append([check.name, check.clause, check.action, check.demand, check.available, use, check.verdict])
+    yield table(
+        ("check", "clause", "in", "demand", "available", "used", "verdict"),
+        rows,
+        (wide - 412, 70, 124, 58, 58, 32, 70),
+        frozenset({3, 4, 5}),
+    )
+
+
+def _lines(own: Calculation, system: str, wanted: str) -> Iterator[Flowable]:
+    shown = [check for check in own.checks if check.lines]
+    if wanted == "governing":
+        shown = shown[:1]
+    if not shown:
+        return
+    yield CondPageBreak(60)
+    yield said("Worked lines" if wanted == "all" else "Worked lines of the check that governs", H2)
+    for check in shown:
+        first, *rest = [Paragraph(line_markup(line, system), WORKED) for line in check.lines]
+        words = f"{check.name} ({check.clause}) in {check.action}"
+        yield KeepTogether([said(words, CHECK), first])
+        yield from rest
+        yield said(f"{check.demand} of {check.available}: {check.use:.2f}, {check.verdict}", WORKED)

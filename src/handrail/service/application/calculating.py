@@ -1,0 +1,311 @@
+"""Calculations as they leave the house: of a connection, of marks, of what a filter leaves; worked out from the same
+records, by the same checks, as the page of a connection shows."""
+
+from __future__ import annotations
+
+import io
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from handrail import __version__
+from handrail.core.actions import COMPONENTS
+from handrail.core.checking.plan import Plan
+from handrail.core.checking.result import Check as Judged
+from handrail.core.checking.result import Result, rule_dict
+from handrail.core.codes import code
+from handrail.core.quantities.units import FOOT, KIP, show
+from handrail.core.quantities.words import all_said, said
+from handrail.core.standards import STANDARDS
+from handrail.interchange.printed.calculation import (
+    Calculation,
+    Check,
+    Cover,
+    write_calculations,
+)
+from handrail.interchange.printed.page import Head
+from handrail.service.application import effort, standing
+from handrail.service.application.kept import Kept, kept
+from handrail.service.application.loud import wrong
+from handrail.service.application.mark_schedule import Standing
+from handrail.service.application.plans import Seen, look_at, plan_of, rulebook_of
+from handrail.service.application.refused import Refused
+from handrail.store import connections, overrides, proving
+from handrail.store.database import reading
+from handrail.store.models import Connection, Job, Override
+
+EVERY = 30  # combinations of which all are listed; of more, those that have a say
+WORST = {"fail": 0, "unchecked": 1}
+
+
+@dataclass(frozen=True)
+class Asked:
+    """Of what, what of it, and who asks."""
+
+    connection: str
+    mark: str
+    where: str
+    each: bool  # a calculation a connection, not a mark
+    sections: tuple[str, ...]
+    lines: str
+    author: str
+
+
+@dataclass(frozen=True)
+class _Subject:
+    """What has a calculation of its own: a connection, or a mark by the worst of its places."""
+
+    name: str
+    key: str
+    places: tuple[str, ...]
+
+
+def report(job: Job, asked: Asked) -> bytes:
+    """The PDF. Raises Refused(404) where there is nothing to calculate, InputError."""
+    subjects = _subjects(job, asked)
+    with reading():
+        seen = look_at(job)
+        records = connections.of_keys(job, {key for s in subjects for key in (s.key, *s.places)})
+        decided: dict[str, list[Override]] = {}
+        for one in overrides.listed(job):
+            if one.connection in records:
+                decided.setdefault(one.connection, []).append(one)
+        digest = proving.of_results(job.id, records)
+    plan = plan_of(seen)
+
+    def each() -> Iterator[Calculation]:
+        for number, subject in enumerate(subjects):
+            effort.step(number, len(subjects))
+            yield _calculation(plan, seen, subject, records, decided)
+
+    stream = io.BytesIO()
+    cover = _cover(seen, plan, subjects, records, decided, digest, asked)
+    head = Head(job.firm_lines, job.title or job.name, cover.of, _made_from(seen), plan.building.system)
+    write_calculations(cover, each(), head, stream, asked.sections, asked.lines)
+    return stream.getvalue()
+
+
+def _subjects(job: Job, asked: Asked) -> list[_Subject]:
+    """What is calculated, in its order. Raises Refused(404)."""
+    if asked.connection:
+        with reading():
+            record = connections.find(job, asked.connection)
+        if record is None:
+            raise Refused(404, f"job {job.name} has no connection '{asked.connection}'")
+        if not (record.standard and record.sizes):
+            raise Refused(404, f"connection '{record.key}' has no sizes: {record.reason or 'run the job'}")
+        return [_Subject(record.key, record.key, (record.key,))]
+    marks = Standing(job, asked.where)
+    shown = set(marks.shown)
+    found = []
+    for name, piece in marks.pieces.items():
+        mark, keys = marks.names[name], [key for key in piece.connections if key in shown]
+        if not keys or asked.mark not in ("", mark):
+            continue
+        keys.sort(key=lambda key: (WORST.get(marks.records[key].status, 2), -marks.records[key].utilisation, key))
+        if asked.each:
+            found += [_Subject(key, key, (key,)) for key in keys]
+        else:
+            found.append(_Subject(mark, keys[0], tuple(keys)))
+    if not found:
+        what = f"no mark '{asked.mark}'" if asked.mark else "no connection with sizes among these"
+        raise Refused(404, f"job {job.name} has {what}: there is nothing to calculate")
+    return sorted(found, key=lambda s: (len(s.name), s.name) if not asked.each else (0, s.name))
+
+
+def _calculation(
+    plan: Plan,
+    seen: Seen,
+    of: _Subject,
+    records: Mapping[str, Connection],
+    decided: Mapping[str, Sequence[Override]],
+) -> Calculation:
+    record, system = records[of.key], plan.building.system
+    stands = kept(plan, record)
+    stale = _stale(plan, record)
+    looked = plan.look(stands.assigned, stands.sizes, tracing=True) if stands.sizes else None
+    status = "unchecked" if stale else record.status
+    checks = [] if looked is None else sorted(looked.checks, key=lambda c: -c.counts)
+    words = [status, f"utilisation {record.utilisation:.2f}" if status in ("pass", "fail") else ""]
+    words += [said(record.reason, system) or stale or stands.otherwise]
+    situation = stands.assigned.situation
+    standard = STANDARDS[record.standard]
+    return Calculation(
+        name=of.name,
+        title=standard.title,
+        about=_about(plan, record, stands, of),
+        verdict=": ".join(word for word in (", ".join(words[:2]).rstrip(", "), words[2]) if word),
+        passes=status == "pass",
+        warning=" · ".join(_wrong(plan, [records[key] for key in of.places])),
+        views=standard.views(situation, stands.sizes, system) if situation is not None and stands.sizes else (),
+        places=[_place(plan, records[key]) for key in of.places],
+        sizes=[
+            (p.label, p.show(size.value, system) or "none", f"{size.source} {size.formula}".strip())
+            for p in standard.parameters
+            if (size := stands.sizes.get(p.name)) is not None
+        ],
+        actions=_actions(plan, stands, checks),
+        checks=[_check(c, system) for c in checks],
+        target=rulebook_of(seen.job).target,
+        detailing=_detailing(looked, system),
+        notes=_notes(looked, stands, record, system),
+        decisions=[_decision(one) for key in of.places for one in decided.get(key, ())],
+    )
+
+
+def _stale(plan: Plan, record: Connection) -> str:
+    if record.stale:
+        return str(record.stale)
+    return standing.STALE if record.digest and not standing.still(plan, record) else ""
+
+
+def _wrong(plan: Plan, records: Sequence[Connection]) -> list[str]:
+    """Of any of them, each once."""
+    every = (wrong(r.status, _stale(plan, r), r.overridden, r.released) for r in records)
+    return list(dict.fromkeys(words for some in every for words in some))
+
+
+def _about(plan: Plan, record: Connection, stands: Kept, of: _Subject) -> list[tuple[str, str]]:
+    support = f" to {record.support_section}" if record.support_section else ""
+    rows = [
+        ("standard", STANDARDS[record.standard].title),
+        ("members", f"{record.section}{support}"),
+        ("framing", record.framing.replace("_", " ") + (f", {record.words}" if record.words else "")),
+        ("place", f"{record.key}, joint {record.joint} ({record.place})"),
+        ("rule", record.rule),
+        ("released by", record.released or "not released"),
+    ]
+    if len(of.places) > 1:
+        rows.insert(0, ("of", f"{len(of.places)} places; what follows is {record.key}, which is used most"))
+    return [(name, words) for name, words in rows if words]
+
+
+def _place(plan: Plan, record: Connection) -> tuple[str, ...]:
+    stale = ", stale" if _stale(plan, record) else ""
+    by = f"{record.check_name.replace('_', ' ')} in {record.action}" if record.check_name else record.reason
+    return record.key, record.place, f"{record.status}{stale}", f"{record.utilisation:.2f}", by
+
+
+def _check(c: Judged, system: str) -> Check:
+    verdict = "enough" if c.utilisation <= 1 else "NOT ENOUGH"
+    if np.isnan(c.utilisation):
+        verdict = "not known"
+    return Check(
+        c.check.replace("_", " "), c.part, c.clause, c.action, show(c.demand, c.kind, system),
+        show(c.strength, c.kind, system), c.utilisation, verdict + (" (limit)" if c.limit else ""), c.lines,
+    )  # fmt: skip
+
+
+def _actions(plan: Plan, stands: Kept, checks: Sequence[Judged]) -> tuple[list[str], list[list[str]]]:
+    """What acts in each combination; of many, in those that have the largest or smallest of something, or that a
+    check is worst in."""
+    table = plan.acting.on(np.array([plan.index[stands.record.key]]))[0][:, : len(COMPONENTS)]
+    names, system = plan.acting.names, plan.building.system
+    unit = ("kip", "kip*ft") if system == "us" else ("kN", "kN*m")
+    scale = (1 / KIP, 1 / KIP / FOOT) if system == "us" else (1e-3, 1e-6)
+    chosen = range(len(table))
+    if len(table) > EVERY:
+        have = {int(k) for row in (table.argmax(axis=0), table.argmin(axis=0)) for k in row}
+        have |= {names.index(c.action) for c in checks if c.action in names}
+        chosen = sorted(have)  # type: ignore[assignment]
+    head = ["combination", *(f"{name}, {unit[k >= 3]}" for k, name in enumerate(COMPONENTS))]
+    rows = [
+        [names[k], *("–" if np.isnan(v) else _decimal(v * scale[n >= 3]) for n, v in enumerate(table[k]))]
+        for k in chosen
+    ]
+    if len(rows) < len(table):
+        rows.append([f"and {len(table) - len(rows)} more", *[""] * len(COMPONENTS)])
+    return head, rows
+
+
+def _decimal(value: float) -> str:
+    return f"{round(value, 1) + 0.0:.1f}"  # -0 is 0
+
+
+def _detailing(looked: Result | None, system: str) -> list[tuple[str, str, str, str]]:
+    rows = []
+    for rule in looked.detailing if looked else ():
+        kind = rule.kind
+        limit = f"{rule_dict(rule, system)['sense']} {show(rule.limit, kind, system)}"
+        words = said(rule.says, system) or rule.rule.replace("_", " ")
+        rows.append((f"{words} ({rule.clause})" if rule.clause else words, show(rule.given, kind, system), limit,
+                     "kept" if rule.ok else "BROKEN"))  # fmt: skip
+    return sorted(rows, key=lambda row: row[3] == "kept")
+
+
+def _notes(looked: Result | None, stands: Kept, record: Connection, system: str) -> list[str]:
+    found = [stands.otherwise, *(all_said((*looked.unchecked, *looked.notes), system) if looked else record.notes)]
+    return [note for note in dict.fromkeys(map(str, found)) if note]
+
+
+def _decision(one: Override) -> tuple[str, ...]:
+    by = f"{one.author}, {one.made[:10]}" + (f"; {one.state} by {one.reviewer}" if one.reviewer else "")
+    why = ": ".join(word for word in (one.cause, one.reason, one.word) if word)
+    return one.connection, f"{one.parameter} {one.shown or one.value}", one.state, by, why
+
+
+def _cover(
+    seen: Seen,
+    plan: Plan,
+    subjects: Sequence[_Subject],
+    records: Mapping[str, Connection],
+    decided: Mapping[str, Sequence[Override]],
+    digest: str,
+    asked: Asked,
+) -> Cover:
+    job, revision = seen.job, seen.revision
+    own = [record for s in subjects for record in map(records.__getitem__, s.places)]
+    counts = Counter("stale" if _stale(plan, r) else r.status for r in own)
+    target = rulebook_of(job).target
+    over = sum(r.utilisation > target for r in own)
+    worst = max(own, key=lambda r: r.utilisation)
+    loud = Counter(words for r in own for words in wrong(r.status, _stale(plan, r), r.overridden, r.released))
+    by = worst.check_name.replace("_", " ")
+    released = sorted({r.released for r in own if r.released})
+    used = code(job.code, job.method)
+    return Cover(
+        of=f"Calculation of {subjects[0].name}" if len(subjects) == 1 else f"Calculations, {len(subjects)} in all",
+        rests=[
+            ("model", f"R{revision.number} {revision.label}, {revision.title}, {revision.dated}".rstrip(", ")),
+            ("its source", f"{revision.source}, imported by {revision.author} {revision.made[:10]}"),
+            ("rulebook", f"revision {job.rulebook_version}"),
+            ("code", f"{used.name} {used.method}, {used.manual}"),
+            ("combinations", f"{len(plan.acting.names)} of set {job.combination_set}"),
+            ("target", f"{target:.2f} of the strength"),
+            ("decisions", f"{sum(map(len, decided.values()))} on these connections"),
+            ("results", digest.removeprefix("rows:")),
+            ("reckoned by", f"Hand Rail {__version__}"),
+        ],
+        summary=[
+            f"{len(own)} connection{'s' if len(own) > 1 else ''}: "
+            + ", ".join(f"{count} {status}" for status, count in counts.items())
+            + ".",
+            f"Used most: {worst.key} at {worst.utilisation:.2f}{f' by {by}' if by else ''}; {over} over the target of"
+            f" {target:.2f}.",
+        ],
+        warnings=[f"{count} {words}" for words, count in loud.items()],
+        signed=[
+            ("prepared by", asked.author),
+            ("released by", ", ".join(released) or "nobody"),
+            ("checked by", ""),
+            ("approved by", ""),
+        ],
+        contents=[
+            (
+                s.name,
+                f"{STANDARDS[records[s.key].standard].title}, {len(s.places)} place{'s' if len(s.places) > 1 else ''}",
+                f"{records[s.key].status} {records[s.key].utilisation:.2f}"
+                if not _stale(plan, records[s.key])
+                else "stale",
+            )
+            for s in subjects
+        ],
+    )
+
+
+def _made_from(seen: Seen) -> str:
+    revision = seen.revision
+    label = f" ({revision.label})" if revision.label else ""
+    return f"model R{revision.number}{label}, rulebook revision {seen.job.rulebook_version}"

@@ -1,0 +1,130 @@
+"""Calculations as PDF, read again by a general reader: what they say is what the page says."""
+
+from __future__ import annotations
+
+import io
+import re
+
+import pytest
+from pypdf import PdfReader
+
+from handrail.core.quantities.lines import Line
+from handrail.interchange.printed.calculation import SECTIONS
+from handrail.interchange.printed.mathematics import line_markup
+from tests.service.house import House
+
+
+@pytest.fixture
+def bay(tmp_path):
+    house = House(tmp_path / "home")
+    house.run()
+    yield house
+    house.close()
+
+
+def printed(bay, status=200, **query):
+    answer = bay.call("GET", "/jobs/bay/calculations.pdf", query_string=query)
+    assert answer.status_code == status, answer.json
+    return answer
+
+
+def words(answer) -> str:
+    text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(answer.data)).pages)
+    return " ".join(text.split())
+
+
+def test_a_connection_says_what_its_page_says(bay):
+    key = bay.call("GET", "/jobs/bay/schedule").json["rows"][0]["connections"][0]
+    page, answer = bay.call("GET", f"/jobs/bay/connections/{key}").json, printed(bay, connection=key)
+    said = words(answer)
+    assert answer.headers["Content-Disposition"] == f'attachment; filename="bay-{key}-calculations.pdf"'
+    assert f"Calculation of {key}" in said and f"utilisation {page['utilisation']:.2f}" in said
+    for check in page["checks"]:
+        assert check["check"].replace("_", " ") in said and check["clause"] in said
+    for size in page["parameters"]:
+        assert size["label"] in said and (size["text"] or "none") in said
+    for rule in page["detailing"]:
+        assert rule["clause"] in said
+    for note in page["notes"]:
+        assert " ".join(note.split()) in said
+    assert "Worked lines of the check that governs" in said and "NOT RELEASED" in said
+    pages = PdfReader(io.BytesIO(answer.data)).pages
+    for number, one in enumerate(pages, 1):
+        assert f"page {number}" in one.extract_text()
+    assert printed(bay, connection=key).data == answer.data
+
+
+def changed(bay, **sizes) -> str:
+    """The first connection with other sizes, decided."""
+    key = bay.call("GET", "/jobs/bay/schedule").json["rows"][0]["connections"][0]
+    asked = {"changes": sizes, "reason": "what the <shop> has"}
+    done = bay.call("POST", f"/jobs/bay/connections/{key}/changes", json=asked)
+    assert done.status_code == 201, done.json
+    return key
+
+
+def test_marks_have_contents_with_pages_and_bookmarks(bay):
+    """Each mark stands on the page that the contents say, by the place that is used most."""
+    changed(bay, pitch="4 in")
+    rows = bay.call("GET", "/jobs/bay/schedule").json["rows"]
+    answer = printed(bay)
+    reader = PdfReader(io.BytesIO(answer.data))
+    assert len(rows) == 2 and sorted(e.title for e in reader.outline) == sorted(row["mark"] for row in rows)
+    contents = " ".join(reader.pages[1].extract_text().split())
+    for entry in reader.outline:
+        at = reader.get_destination_page_number(entry)
+        assert entry.title in reader.pages[at].extract_text()
+        assert re.search(rf"{entry.title} Single plate, \d places? \w+ [0-9.]+ ", contents)
+        assert re.search(rf"\b{at + 1}\b", contents)
+    for row in rows:
+        if row["count"] > 1:
+            assert f"{row['count']} places; what follows is" in words(answer)
+    each = PdfReader(io.BytesIO(printed(bay, each="true").data))
+    assert sorted(e.title for e in each.outline) == sorted(key for row in rows for key in row["connections"])
+
+
+def test_sections_and_lines_are_chosen(bay):
+    key = bay.call("GET", "/jobs/bay/schedule").json["rows"][0]["connections"][0]
+    bare = words(printed(bay, connection=key, sections="checks", lines="none"))
+    assert "Checks" in bare and "Worked lines" not in bare and "Sizes and practice" not in bare
+    every = words(printed(bay, connection=key, lines="all"))
+    first = words(printed(bay, connection=key))
+    assert every.count("enough") > first.count("enough") and len(every) > len(first)
+    assert "Detailing" in first and set(SECTIONS) >= {"drawing", "checks", "decisions"}
+
+
+def test_what_fails_or_is_decided_stands_large(bay):
+    key = changed(bay, plate_thickness="1/8 in", bolt="5/8 A325-N", rows=2)
+    page, said = bay.call("GET", f"/jobs/bay/connections/{key}").json, words(printed(bay, connection=key))
+    assert page["status"] == "fail" and "FAILS · OVERRIDDEN · NOT RELEASED" in said
+    assert "NOT ENOUGH" in said or "BROKEN" in said
+    assert "what the <shop> has" in said and "awaiting" in said
+
+
+@pytest.mark.parametrize(
+    ("asked", "status", "said"),
+    [
+        ({"connection": "NO.i"}, 404, "no connection 'NO.i'"),
+        ({"mark": "NO1"}, 404, "no mark 'NO1'"),
+        ({"where": "level=99"}, 404, "nothing to calculate"),
+        ({"sections": "checks,colours"}, 422, "'colours' is no section"),
+        ({"lines": "some"}, 422, "governing, all, none"),
+    ],
+)
+def test_what_is_refused(bay, asked, status, said):
+    assert said in printed(bay, status, **asked).json["detail"]
+
+
+@pytest.mark.parametrize(
+    ("line", "set_"),
+    [
+        (Line("Rn", "0.60 Fu Anv", 227346.0, "force", "J4-4"), "R<sub>n</sub> = 0.60 F<sub>u</sub> A<sub>nv</sub>"),
+        (Line("phi Rn", "0.75 Rn", 1.0, "force"), "φ R<sub>n</sub> = 0.75 R<sub>n</sub>"),
+        (Line("u", "sqrt((V/Vc)^2 + (N/Nc)^2)", 0.5, ""), "√((V/V<sub>c</sub>)<super>2</super> + "),
+        (Line("Mn", "Fy tw^2/4 < 5", 1.0, "moment"), "t<sub>w</sub><super>2</super>/4 &lt; 5"),
+        (Line("throat", "2 x 0.707 w, as much as the plate takes", 1.0, "length"), "2 × 0.707 w, as much as the plate"),
+    ],
+)
+def test_lines_are_set_as_mathematics(line, set_):
+    assert set_ in line_markup(line, "us")
+    assert re.search(r"= <b>[^<]+</b>", line_markup(line, "us"))
