@@ -53,7 +53,7 @@ def opened(bay, number: int) -> zipfile.ZipFile:
 def words_of(packed: zipfile.ZipFile, ending: str) -> str:
     name = next(name for name in packed.namelist() if name.endswith(ending))
     body = packed.read(name)
-    if ending == ".pdf":
+    if ending.endswith(".pdf"):
         return " ".join(page.extract_text() for page in PdfReader(io.BytesIO(body)).pages).replace("\n", " ")
     return body.decode()
 
@@ -69,9 +69,11 @@ def test_only_what_is_released_is_sent(bay):
     made = send(bay)
     assert (made["name"], made["new"], made["unreleased"]) == ("T001", 1, 0) and left["not released"] >= len(rest)
     packed = opened(bay, 1)
-    assert sorted(packed.namelist()) == [
-        "bay-T001-connections.csv", "bay-T001-drawings.pdf", "bay-T001-schedule.csv", "contents.json", "index.html",
-    ]  # fmt: skip
+    own = ("calculations.pdf", "connections.csv", "drawings.pdf", "schedule.csv")
+    assert sorted(packed.namelist()) == [*(f"bay-T001-{name}" for name in own), "contents.json", "index.html"]
+    assert f"Calculation of {json.loads(packed.read('contents.json'))['connections'][0]['mark']}" in words_of(
+        packed, "calculations.pdf"
+    )
     contents = json.loads(packed.read("contents.json"))
     assert [row["connection"] for row in contents["connections"]] == [one]
     assert contents["to"] == ASKED["to"] and contents["revision"] == 1
@@ -79,7 +81,7 @@ def test_only_what_is_released_is_sent(bay):
     assert contents["connections"][0]["sizes"].keys() == sizes.keys()
     page = words_of(packed, ".html")
     assert one in page and "NOT RELEASED" not in page and "http" not in page  # it needs nothing from elsewhere
-    assert one in words_of(packed, "connections.csv") and "NOT RELEASED" not in words_of(packed, ".pdf")
+    assert one in words_of(packed, "connections.csv") and "NOT RELEASED" not in words_of(packed, "drawings.pdf")
 
 
 def test_what_goes_anyway_says_so_large(bay):
@@ -89,7 +91,7 @@ def test_what_goes_anyway_says_so_large(bay):
     assert made["unreleased"] >= len(keys) - 1
     packed = opened(bay, 1)
     assert f"{made['unreleased']} NOT RELEASED, sent anyway: the &lt;crane&gt; is booked" in words_of(packed, ".html")
-    assert "NOT RELEASED" in words_of(packed, ".pdf") and "not released" in words_of(packed, ".html")
+    assert "NOT RELEASED" in words_of(packed, "drawings.pdf") and "not released" in words_of(packed, ".html")
 
 
 def test_what_changed_since_it_was_last_sent(bay):
@@ -98,7 +100,7 @@ def test_what_changed_since_it_was_last_sent(bay):
     first = send(bay)
     again = send(bay)
     assert first["new"] == len(keys) and again["same"] == len(keys) and again["changed"] == again["new"] == 0
-    assert "changed:" not in words_of(opened(bay, 2), ".pdf")
+    assert "changed:" not in words_of(opened(bay, 2), "drawings.pdf")
     sized = {key: bay.call("GET", f"/jobs/bay/connections/{key}").json["parameters"] for key in keys}
     key = next(key for key, own in sized.items() if "pitch" in {p["name"] for p in own})
     done = bay.call("POST", f"/jobs/bay/connections/{key}/overrides",
@@ -107,7 +109,7 @@ def test_what_changed_since_it_was_last_sent(bay):
     third = send(bay, anyway="wanted today")
     (row,) = [row for row in third["items"] if row["change"] == "changed"]
     assert row["connection"] == key and row["before"] == 2 and "pitch 3 in to 4 in" in row["words"]
-    drawn = words_of(opened(bay, 3), ".pdf")
+    drawn = words_of(opened(bay, 3), "drawings.pdf")
     assert "changed: " in drawn and "pitch 3 in to 4 in" in drawn and "OVERRIDDEN" in drawn
     assert [t["superseded"] for t in bay.call("GET", "/jobs/bay/transmittals").json["items"]][-1] == len(keys)
     alone = bay.call("GET", f"/jobs/bay/drawings.pdf?connection={key}")  # as it was sent last: nothing to cloud

@@ -61,6 +61,7 @@ export function ConnectionStation() {
             setLarge={setLarge}
             neighbours={neighbours}
             setNeighbours={(on) => setAddress("neighbours", on ? "1" : "")}
+            calculation={`/api/v1/jobs/${encodeURIComponent(job)}/calculations.pdf?connection=${encodeURIComponent(connection)}`}
             file={(kind) =>
               `/api/v1/jobs/${encodeURIComponent(job)}/drawings.${kind}?connection=${encodeURIComponent(connection)}${neighbours ? "&neighbours=true" : ""}`
             }
@@ -123,9 +124,11 @@ function Drawn({
   setLarge,
   neighbours,
   setNeighbours,
+  calculation,
   file,
   children,
 }: {
+  calculation: string;
   neighbours: boolean;
   setNeighbours: (on: boolean) => void;
   file: (kind: string) => string;
@@ -178,6 +181,9 @@ function Drawn({
                 {kind.toUpperCase()}
               </Download>
             ))}
+            <Download className="ml-3 text-brass-dark underline-offset-2 hover:underline" href={calculation}>
+              Calculation
+            </Download>
           </span>
         )}
       </div>

@@ -12,6 +12,7 @@ const FILES = [
   ["schedule.xlsx", "as a workbook"],
   ["drawings.pdf", "details as PDF"],
   ["drawings.dxf", "details as DXF"],
+  ["calculations.pdf", "calculations"],
 ];
 
 /** The connections by mark, as the shop makes them; and what fewer marks would cost. */

@@ -20,6 +20,7 @@ from handrail.core.quantities.units import FOOT, KIP, show
 from handrail.core.quantities.words import all_said, said
 from handrail.core.standards import STANDARDS
 from handrail.interchange.printed.calculation import (
+    SECTIONS,
     Calculation,
     Check,
     Cover,
@@ -29,10 +30,11 @@ from handrail.interchange.printed.page import Head
 from handrail.service.application import effort, standing
 from handrail.service.application.kept import Kept, kept
 from handrail.service.application.loud import wrong
-from handrail.service.application.mark_schedule import Standing
+from handrail.service.application.mark_schedule import Standing, in_order
 from handrail.service.application.plans import Seen, look_at, plan_of, rulebook_of
 from handrail.service.application.refused import Refused
 from handrail.store import connections, overrides, proving
+from handrail.store.connections import SizedConnection
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job, Override
 
@@ -64,7 +66,16 @@ class _Subject:
 
 def report(job: Job, asked: Asked) -> bytes:
     """The PDF. Raises Refused(404) where there is nothing to calculate, InputError."""
-    subjects = _subjects(job, asked)
+    return _printed(job, _subjects(job, asked), asked)
+
+
+def of_marks(job: Job, marks: Mapping[str, Mapping[str, SizedConnection]], author: str) -> bytes:
+    """The same of marks with some of their connections each, with all sections and the lines of what governs."""
+    asked = Asked("", "", "", False, SECTIONS, "governing", author)
+    return _printed(job, [_of_mark(mark, own) for mark, own in marks.items()], asked)
+
+
+def _printed(job: Job, subjects: Sequence[_Subject], asked: Asked) -> bytes:
     with reading():
         seen = look_at(job)
         records = connections.of_keys(job, {key for s in subjects for key in (s.key, *s.places)})
@@ -104,15 +115,20 @@ def _subjects(job: Job, asked: Asked) -> list[_Subject]:
         mark, keys = marks.names[name], [key for key in piece.connections if key in shown]
         if not keys or asked.mark not in ("", mark):
             continue
-        keys.sort(key=lambda key: (WORST.get(marks.records[key].status, 2), -marks.records[key].utilisation, key))
         if asked.each:
             found += [_Subject(key, key, (key,)) for key in keys]
         else:
-            found.append(_Subject(mark, keys[0], tuple(keys)))
+            found.append(_of_mark(mark, {key: marks.records[key] for key in keys}))
     if not found:
         what = f"no mark '{asked.mark}'" if asked.mark else "no connection with sizes among these"
         raise Refused(404, f"job {job.name} has {what}: there is nothing to calculate")
-    return sorted(found, key=lambda s: (len(s.name), s.name) if not asked.each else (0, s.name))
+    return sorted(found, key=lambda s: in_order(s.name))
+
+
+def _of_mark(mark: str, own: Mapping[str, SizedConnection]) -> _Subject:
+    """By the place of it that fails, or is used most."""
+    keys = sorted(own, key=lambda key: (WORST.get(own[key].status, 2), -own[key].utilisation, key))
+    return _Subject(mark, keys[0], tuple(keys))
 
 
 def _calculation(

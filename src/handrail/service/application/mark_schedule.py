@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Sequence, Set
 from typing import Any
@@ -85,7 +86,7 @@ def scheduled(standing: Standing, shown: Set[str]) -> dict[str, Any]:
         _row(standing, name, [key for key in piece.connections if key in shown])
         for name, piece in standing.pieces.items()
     ]
-    rows = sorted((row for row in rows if row["connections"]), key=lambda row: (row["standard"], _counted(row["mark"])))
+    rows = sorted((row for row in rows if row["connections"]), key=lambda row: (row["standard"], in_order(row["mark"])))
     totals = {
         n: round(sum(row[n] for row in rows), 3)
         for n in ("count", "field_bolts", "shop_bolts", "rods", "steel", "weld")
@@ -101,10 +102,13 @@ def _unsized(job: Job, where: str, sized: int) -> int:
     return len(listing.keys(job, where)) - sized
 
 
-def _counted(mark: str) -> tuple[str, int]:
+def in_order(mark: str) -> tuple[str, int, str]:
+    """By which marks, or connections, are put in order: letters, then numbers as numbers."""
     sure = mark.removesuffix(marks.UNSURE)
-    letters = sure.rstrip("0123456789")
-    return letters, int(sure[len(letters) :])
+    found = re.match(r"(\D*)(\d*)(.*)", sure)
+    assert found is not None
+    letters, number, rest = found.groups()
+    return letters, int(number or 0), rest
 
 
 def _row(standing: Standing, name: str, keys: list[str]) -> dict[str, Any]:
@@ -138,7 +142,7 @@ def _row(standing: Standing, name: str, keys: list[str]) -> dict[str, Any]:
         "steel": round(made.steel * count, 3) if made else 0.0,
         "weld": round(made.weld * count, 4) if made else 0.0,
         "connections": keys,
-        "shared_with": sorted({standing.names[standing.mark_of[key]] for key in sharing}, key=_counted),
+        "shared_with": sorted({standing.names[standing.mark_of[key]] for key in sharing}, key=in_order),
         "counted_there": len(opposite),
     }
 

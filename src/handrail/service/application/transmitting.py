@@ -14,13 +14,14 @@ from handrail.core.standards.sizes import Sizes
 from handrail.interchange.sheet import as_csv
 from handrail.interchange.transmittal.index import Index, index_page
 from handrail.interchange.transmittal.zipped import INDEX, zipped
-from handrail.service.application import detailing
+from handrail.service.application import calculating, detailing
 from handrail.service.application.attempting import attempt
 from handrail.service.application.loud import wrong
-from handrail.service.application.mark_schedule import Standing, as_table, scheduled
+from handrail.service.application.mark_schedule import Standing, as_table, in_order, scheduled
 from handrail.service.application.refused import Refused
 from handrail.service.application.standing import TRIES
 from handrail.store import connections, jobs, proving, transmittals
+from handrail.store.connections import SizedConnection
 from handrail.store.database import reading
 from handrail.store.models import Job, Sent, Transmittal, now
 from handrail.store.transmittals import Last, State, name_of
@@ -159,7 +160,7 @@ def gather(job: Job, asked: Asked) -> Gathered:
         raise Refused(409, f"{why}: there is nothing to send; release them, or say why they go anyway")
     rows = [_row(standing, key, states[key], last.get(key)) for key in ready]
     rows += [_withdrawn(key, *last[key], key in there) for key in gone]
-    rows.sort(key=lambda row: (row.change == "withdrawn", row.mark == "", len(row.mark), row.mark))
+    rows.sort(key=lambda row: (row.change == "withdrawn", in_order(row.mark), in_order(row.connection)))
     left_out = {"not released": len(shown) - len(ready), "without sizes": len(standing.records) - len(standing.sizes)}
     found = Gathered(job, asked, standing, number, rows, {k: n for k, n in left_out.items() if n}, last, "")
     found.digest = _digest(job, found.sent)
@@ -226,10 +227,12 @@ def _files(it: Gathered) -> bytes:
         f"{stem}-drawings.pdf": detailing.of_subjects(
             list(_subjects(it)), it.standing.seen, f"Transmittal {name_of(it.number)}", it.made[:10]
         ),
+        f"{stem}-calculations.pdf": calculating.of_marks(it.job, _by_mark(it), it.asked.author),
         f"{stem}-schedule.csv": as_csv(head, lines).encode(),
         f"{stem}-connections.csv": as_csv(*_list(it)).encode(),
     }
-    whats = ("a detail a mark, clouds around what changed", "marks: how many, sizes, weights, bolts",
+    whats = ("a detail a mark, clouds around what changed", "a calculation a mark, by the place that is used most",
+             "marks: how many, sizes, weights, bolts",
              "connections: verdict, what governs, release, what changed")  # fmt: skip
     told = [
         {"name": name, "what": what, "kb": f"{len(body) / 1024:,.0f}", "digest": hashlib.sha256(body).hexdigest()}
@@ -249,10 +252,19 @@ def _subjects(it: Gathered) -> Iterator[Subject]:
     """A detail a mark, with what is wrong with its connections, and what the one that is drawn was when it was last
     sent."""
     pieces = {it.standing.names[name]: piece for name, piece in it.standing.pieces.items()}
-    for mark, rows in it.marks.items():
+    for mark in sorted(it.marks, key=in_order):
+        rows = it.marks[mark]
         wrong = list(dict.fromkeys(words for row in rows for words in row.wrong))
         keys = {row.connection for row in rows}
         yield detailing.of_mark(it.standing, mark, pieces[mark], keys, it.last, " · ".join(wrong))
+
+
+def _by_mark(it: Gathered) -> dict[str, dict[str, SizedConnection]]:
+    """mark -> its connections that are sent."""
+    of = it.standing.records
+    return {
+        mark: {row.connection: of[row.connection] for row in it.marks[mark]} for mark in sorted(it.marks, key=in_order)
+    }
 
 
 def _list(it: Gathered) -> tuple[list[str], list[list[Any]]]:
