@@ -4,13 +4,17 @@ from __future__ import annotations
 
 import io
 import re
+from types import SimpleNamespace
 
+import numpy as np
 import pytest
 from pypdf import PdfReader
 
 from handrail.core.quantities.lines import Line
 from handrail.interchange.printed.calculation import SECTIONS
 from handrail.interchange.printed.mathematics import line_markup
+from handrail.service.application import calculating
+from tests.bundles import DEMO, plan_of
 from tests.service.house import House
 
 
@@ -45,6 +49,7 @@ def test_a_connection_says_what_its_page_says(bay):
         assert size["label"] in said and (size["text"] or "none") in said
     for rule in page["detailing"]:
         assert rule["clause"] in said
+    assert "Actions by case, unfactored" in said
     for note in page["notes"]:
         assert " ".join(note.split()) in said
     assert "Worked lines of the check that governs" in said and "NOT RELEASED" in said
@@ -128,3 +133,37 @@ def test_what_is_refused(bay, asked, status, said):
 def test_lines_are_set_as_mathematics(line, set_):
     assert set_ in line_markup(line, "us")
     assert re.search(r"= <b>[^<]+</b>", line_markup(line, "us"))
+
+
+def test_cases_add_up_to_combinations():
+    """Unfactored actions by the factors of a combination are what acts in it, at every connection."""
+    plan = plan_of(DEMO / "bundle")
+    acting, by_name = plan.acting, {c.name: dict(c.terms) for c in plan.building.combinations}
+    shaken = {case.name for case in plan.building.cases if case.kind != "linear"}
+    looked = 0
+    for k in range(0, len(acting.connections), 37):
+        names, alone = acting.by_case(k)
+        whole = acting.on(np.array([k]))[0]
+        for c, name in enumerate(acting.strength.names):
+            terms = by_name.get(name)
+            if terms is None or shaken & set(terms) or not set(terms) <= set(names):
+                continue
+            own = sum(factor * alone[names.index(case)] for case, factor in terms.items())
+            np.testing.assert_allclose(whole[c], own, rtol=1e-6, atol=1.0)
+            looked += 1
+    assert looked > 100
+
+
+def test_what_combinations_use_is_what_the_matrix_says():
+    """The largest of each column is the check's own utilisation; no more columns than a page is wide."""
+    plan = plan_of(DEMO / "bundle")
+    found = list(plan.batch().run(plan.families({"B3.i", "C1.i", "G12.j"})))
+    assert len(found) > 1
+    for k, outcome in found:
+        assigned = plan.assigned[k]
+        stands = SimpleNamespace(assigned=assigned, sizes=outcome.sizes)
+        names, rows = calculating._combinations(plan, stands)
+        looked = {c.check.replace("_", " "): c.utilisation for c in plan.look(assigned, outcome.sizes).checks}
+        assert len(rows) == len(plan.acting.strength.names) and 1 < len(names) <= calculating.SHOWN
+        for n, name in enumerate(names):
+            assert max(uses[n] for _, uses in rows if uses[n] == uses[n]) == pytest.approx(looked[name], abs=1e-9)

@@ -183,6 +183,13 @@ class Acting:
         """(k, combinations, 6) of the connections `indices`; NaN where forces are missing."""
         return self._counted(self._formed(indices), self.collector[indices])
 
+    def by_case(self, index: int) -> tuple[tuple[str, ...], np.ndarray]:
+        """(names, (results, 6)) of one connection in each result of the analysis by itself, unfactored; what a person
+        stated is in all of them."""
+        names = tuple(self.building.results)
+        alone = np.repeat(np.eye(len(names))[..., None], len(COMPONENTS), axis=-1)
+        return names, self._foot(index, CombinationSet(names, alone, ()))
+
     def peaks(self) -> np.ndarray:
         """(connections, 6, 2) the lowest and the highest of each action over the combinations, 0 counted in and in
         place of what is missing."""

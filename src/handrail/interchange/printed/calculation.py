@@ -3,6 +3,7 @@ lines that led to them. Page after page, no more than one connection is held."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import zip_longest
@@ -38,7 +39,9 @@ from handrail.interchange.printed.page import (
 )
 from handrail.interchange.typeface import BOLD, FONT
 
-SECTIONS = ("drawing", "places", "sizes", "actions", "checks", "lines", "detailing", "decisions")
+SECTIONS = (
+    "drawing", "places", "sizes", "cases", "actions", "checks", "combinations", "lines", "detailing", "decisions",
+)  # fmt: skip
 LINES = ("governing", "all", "none")
 LOUD = ParagraphStyle("loud", BODY, fontName=BOLD, fontSize=13, leading=17, textColor=FAIL)
 GOOD, BAD = ParagraphStyle("good", BODY, textColor=PASS), ParagraphStyle("bad", BODY, textColor=FAIL)
@@ -79,8 +82,10 @@ class Calculation:
     views: Sequence[Laid]
     places: Sequence[Sequence[str]]
     sizes: Sequence[Sequence[str]]
+    cases: tuple[Sequence[str], Sequence[Sequence[str]]]
     actions: tuple[Sequence[str], Sequence[Sequence[str]]]
     checks: Sequence[Check]
+    combinations: tuple[Sequence[str], Sequence[tuple[str, Sequence[float]]]]  # names of checks; what each uses
     target: float
     detailing: Sequence[Sequence[str]]
     notes: Sequence[str]
@@ -98,6 +103,7 @@ class Cover:
     warnings: Sequence[str]
     signed: Sequence[tuple[str, str]]
     contents: Sequence[tuple[str, str, str]]
+    combinations: Sequence[tuple[str, str]]  # what each is made of
 
 
 def write_calculations(
@@ -140,6 +146,12 @@ def _cover(cover: Cover, head: Head) -> Iterator[Flowable]:
     yield pairs(cover.rests, (130, wide - 130))
     yield said("Who answers for it", H2)
     yield pairs(cover.signed, (130, wide - 130))
+    if cover.combinations:
+        yield said("Combinations", H2)
+        half = (len(cover.combinations) + 1) // 2
+        sides = zip_longest(cover.combinations[:half], cover.combinations[half:], fillvalue=("", ""))
+        terms = [(*one, *other) for one, other in sides]
+        yield table(("name", "is", "name", "is"), terms, (0.24 * wide, 0.26 * wide) * 2)
     if len(cover.contents) > 1:
         yield PageBreak()
         yield said("Contents", TITLE)
@@ -208,13 +220,16 @@ def _calculation(own: Calculation, head: Head, sections: frozenset[str], lines: 
         ]
         each = wide / 2
         yield table(("size", "is", "from", "size", "is", "from"), rows, (0.42 * each, 0.26 * each, 0.32 * each) * 2)
+    if "cases" in sections:
+        yield said("Actions by case, unfactored", H2)
+        yield _acting(own.cases, wide)
     if "actions" in sections:
-        yield said("Actions", H2)
-        names, rows = own.actions
-        each = (wide - 150) / max(len(names) - 1, 1)
-        yield table(names, rows, (150, *[each] * (len(names) - 1)), frozenset(range(1, len(names))))
+        yield said("Actions by combination", H2)
+        yield _acting(own.actions, wide)
     if "checks" in sections:
         yield from _checks(own, wide)
+    if "combinations" in sections and len(own.combinations[1]) > 1:
+        yield from _combinations(own, wide)
     if "lines" in sections and lines != "none":
         yield from _lines(own, head.system, lines)
     if "detailing" in sections and own.detailing:
@@ -260,6 +275,27 @@ def _checks(own: Calculation, wide: float) -> Iterator[Flowable]:
         (wide - 412, 70, 124, 58, 58, 32, 70),
         frozenset({3, 4, 5}),
     )
+
+
+def _acting(of: tuple[Sequence[str], Sequence[Sequence[str]]], wide: float) -> Flowable:
+    names, rows = of
+    each = (wide - 150) / max(len(names) - 1, 1)
+    return table(names, rows, (150, *[each] * (len(names) - 1)), frozenset(range(1, len(names))))
+
+
+def _combinations(own: Calculation, wide: float) -> Iterator[Flowable]:
+    """What each combination uses of the checks that are used most; above the target marked."""
+    names, rows = own.combinations
+    yield said("Checks against combinations", H2)
+
+    def cell(use: float) -> Flowable:
+        if math.isnan(use):
+            return said("–", NUMBER)
+        return said(f"{use:.2f}", OVER if use > 1 else NEAR if use > own.target else NUMBER)
+
+    body = [[name, *(cell(use) for use in uses)] for name, uses in rows]
+    each = (wide - 130) / max(len(names), 1)
+    yield table(("combination", *names), body, (130, *[each] * len(names)), frozenset(range(1, len(names) + 1)))
 
 
 def _lines(own: Calculation, system: str, wanted: str) -> Iterator[Flowable]:

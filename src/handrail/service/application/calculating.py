@@ -38,6 +38,7 @@ from handrail.store.connections import SizedConnection
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job, Override
 
+SHOWN = 7  # checks that are set against combinations
 EVERY = 30  # combinations of which all are listed; of more, those that have a say
 WORST = {"fail": 0, "unchecked": 1}
 
@@ -162,7 +163,9 @@ def _calculation(
             for p in standard.parameters
             if (size := stands.sizes.get(p.name)) is not None
         ],
+        cases=_cases(plan, stands),
         actions=_actions(plan, stands, checks),
+        combinations=_combinations(plan, stands) if looked else ((), ()),
         checks=[_check(c, system) for c in checks],
         target=rulebook_of(seen.job).target,
         detailing=_detailing(looked, system),
@@ -218,22 +221,44 @@ def _actions(plan: Plan, stands: Kept, checks: Sequence[Judged]) -> tuple[list[s
     """What acts in each combination; of many, in those that have the largest or smallest of something, or that a
     check is worst in."""
     table = plan.acting.on(np.array([plan.index[stands.record.key]]))[0][:, : len(COMPONENTS)]
-    names, system = plan.acting.names, plan.building.system
-    unit = ("kip", "kip*ft") if system == "us" else ("kN", "kN*m")
-    scale = (1 / KIP, 1 / KIP / FOOT) if system == "us" else (1e-3, 1e-6)
-    chosen = range(len(table))
+    names = plan.acting.names
+    chosen: Sequence[int] = range(len(table))
     if len(table) > EVERY:
         have = {int(k) for row in (table.argmax(axis=0), table.argmin(axis=0)) for k in row}
         have |= {names.index(c.action) for c in checks if c.action in names}
-        chosen = sorted(have)  # type: ignore[assignment]
-    head = ["combination", *(f"{name}, {unit[k >= 3]}" for k, name in enumerate(COMPONENTS))]
-    rows = [
-        [names[k], *("–" if np.isnan(v) else _decimal(v * scale[n >= 3]) for n, v in enumerate(table[k]))]
-        for k in chosen
-    ]
+        chosen = sorted(have)
+    head, rows = _listed("combination", [names[k] for k in chosen], table[list(chosen)], plan.building.system)
     if len(rows) < len(table):
         rows.append([f"and {len(table) - len(rows)} more", *[""] * len(COMPONENTS)])
     return head, rows
+
+
+def _cases(plan: Plan, stands: Kept) -> tuple[list[str], list[list[str]]]:
+    """What acts in each result of the analysis alone."""
+    names, table = plan.acting.by_case(plan.index[stands.record.key])
+    return _listed("case", names, table, plan.building.system)
+
+
+def _listed(what: str, names: Sequence[str], table: np.ndarray, system: str) -> tuple[list[str], list[list[str]]]:
+    """Rows of actions under their names, in the units of `system`."""
+    unit = ("kip", "kip*ft") if system == "us" else ("kN", "kN*m")
+    scale = (1 / KIP, 1 / KIP / FOOT) if system == "us" else (1e-3, 1e-6)
+    head = [what, *(f"{name}, {unit[k >= 3]}" for k, name in enumerate(COMPONENTS))]
+    rows = zip(names, table, strict=True)
+    return head, [
+        [name, *("–" if np.isnan(v) else _decimal(v * scale[n >= 3]) for n, v in enumerate(row))] for name, row in rows
+    ]
+
+
+def _combinations(plan: Plan, stands: Kept) -> tuple[Sequence[str], Sequence[tuple[str, Sequence[float]]]]:
+    """Of the checks that are used most what each combination uses."""
+    found = plan.every(stands.assigned, stands.sizes)
+    if isinstance(found, str):
+        return (), ()
+    most = np.nan_to_num(found.use).max(axis=1, initial=0.0) if found.use.size else np.zeros(0)
+    shown = [int(k) for k in np.argsort(-most, kind="stable")[:SHOWN] if not found.states[k].limit or most[k] > 1]
+    names = [found.states[k].check.replace("_", " ") for k in shown]
+    return names, [(name, [float(v) for v in found.use[shown, c]]) for c, name in enumerate(found.actions.names)]
 
 
 def _decimal(value: float) -> str:
@@ -308,6 +333,7 @@ def _cover(
             ("checked by", ""),
             ("approved by", ""),
         ],
+        combinations=_terms(plan),
         contents=[
             (
                 s.name,
@@ -319,6 +345,16 @@ def _cover(
             for s in subjects
         ],
     )
+
+
+def _terms(plan: Plan) -> list[tuple[str, str]]:
+    """What each combination is made of."""
+    chosen = {(plan.code.method, plan.chosen.set), (plan.code.method, "overstrength")}
+    return [
+        (c.name, " + ".join(f"{factor:g} {case}" for case, factor in c.terms).replace("+ -", "- "))
+        for c in plan.building.combinations
+        if (c.method, c.set) in chosen
+    ]
 
 
 def _made_from(seen: Seen) -> str:
