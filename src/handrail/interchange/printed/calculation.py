@@ -49,8 +49,8 @@ WORKED = ParagraphStyle("worked", BODY, fontSize=8, leading=11.5, leftIndent=8)
 CHECK = ParagraphStyle("check", BODY, fontName=BOLD, fontSize=8.5, spaceBefore=5, spaceAfter=1)
 NEAR = ParagraphStyle("near", NUMBER, fontName=BOLD, textColor=BRASS)  # above the target
 OVER = ParagraphStyle("over", NUMBER, fontName=BOLD, textColor=FAIL)
-SHARES = ((1.0,), (0.55, 0.45), (0.48, 0.3, 0.22))  # of the page's width, for one view, two, three
-HIGH = 98.0  # mm that a view may take
+SHARES = ((1.0,), (0.55, 0.45), (0.48, 0.3, 0.22), (0.56, 0.44))  # of the page's width, for one view, two, three, more
+HIGH = 105.0  # mm that a view may take
 PLACES = 60  # that one names
 
 
@@ -246,7 +246,7 @@ def _calculation(own: Calculation, head: Head, sections: frozenset[str], lines: 
 def _views(own: Calculation, head: Head) -> Iterator[Flowable]:
     """Beside each other, the first one largest; each as large as its column allows."""
     wide, _ = head.room
-    shares = SHARES[min(len(own.views), len(SHARES)) - 1]
+    shares = SHARES[min(len(own.views), len(SHARES)) - 1]  # of more than three two and two
     for k in range(0, len(own.views), len(shares)):
         row = zip(own.views[k : k + len(shares)], shares, strict=False)
         yield beside(*(([_view(laid, share * wide - 6, head.system)], share * wide) for laid, share in row))
