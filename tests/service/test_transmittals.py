@@ -69,7 +69,8 @@ def test_only_what_is_released_is_sent(bay):
     made = send(bay)
     assert (made["name"], made["new"], made["unreleased"]) == ("T001", 1, 0) and left["not released"] >= len(rest)
     packed = opened(bay, 1)
-    own = ("calculations.pdf", "connections.csv", "drawings.pdf", "schedule.csv")
+    own = ("bolts.csv", "calculations.pdf", "connections.csv", "drawings.pdf", "plates.csv", "rods.csv", "schedule.csv",
+           "welds.csv")  # fmt: skip
     assert sorted(packed.namelist()) == [*(f"bay-T001-{name}" for name in own), "contents.json", "index.html"]
     assert f"Calculation of {json.loads(packed.read('contents.json'))['connections'][0]['mark']}" in words_of(
         packed, "calculations.pdf"

@@ -1,4 +1,4 @@
-"""schedule, drawing, report, marks."""
+"""schedule, drawing, report, list, marks."""
 
 from __future__ import annotations
 
@@ -93,6 +93,13 @@ def report(args: Namespace) -> int:
         body = client.calculations(
             args.job, where=args.where, each=args.each, sections=sections, lines=args.lines, **which
         )
+    return output.put(path, body)
+
+
+def parts_list(args: Namespace) -> int:
+    path = output.ending(args.to, "csv", "xlsx", *(["zip"] if args.of == "plates" else []))
+    with session.client(args) as client:
+        body = client.parts_list(args.job, args.of, path.suffix.lower().removeprefix("."), args.where)
     return output.put(path, body)
 
 

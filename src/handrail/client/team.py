@@ -125,6 +125,12 @@ class Team(Calling):
         params = {name: value for name, value in asked.items() if value}
         return bytes(self._call("GET", f"/jobs/{at(job)}/calculations.pdf", params=params, raw=True))
 
+    def parts_list(self, job: str, of: str, kind: str = "csv", where: str = "") -> bytes:
+        """What connections are made of: `of` plates, bolts, rods or welds, as `csv` or `xlsx`; of plates also as `zip`
+        with a DXF each."""
+        params = {"where": where} if where else {}
+        return bytes(self._call("GET", f"/jobs/{at(job)}/lists/{at(of)}.{at(kind)}", params=params, raw=True))
+
     def transmit(
         self, job: str, to: str, why: str, where: str = "", anyway: str = "", preview: bool = False
     ) -> a.TransmittalInFull:

@@ -13,6 +13,11 @@ const FILES = [
   ["drawings.pdf", "details as PDF"],
   ["drawings.dxf", "details as DXF"],
   ["calculations.pdf", "calculations"],
+  ["lists/plates.csv", "plates"],
+  ["lists/plates.zip", "to cut"],
+  ["lists/bolts.csv", "bolts"],
+  ["lists/rods.csv", "rods"],
+  ["lists/welds.csv", "welds"],
 ];
 
 /** The connections by mark, as the shop makes them; and what fewer marks would cost. */

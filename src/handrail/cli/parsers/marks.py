@@ -38,6 +38,16 @@ def add(commands: Any) -> None:
     p.add_argument("--each", action="store_true", help="a calculation a connection, not a mark")
     p.add_argument("--sections", default="", metavar="NAMES", help="what is in it, like checks,lines; all unless said")
     p.add_argument("--lines", default="governing", choices=("governing", "all", "none"), help="whose worked lines")
+    p = command(
+        commands,
+        "list",
+        "what connections are made of: plates, bolts, rods or welds, as .csv or .xlsx; plates also as .zip of DXF",
+        "cli.marks:parts_list",
+    )
+    p.add_argument("job")
+    p.add_argument("of", choices=("plates", "bolts", "rods", "welds"))
+    p.add_argument("--to", required=True, metavar="FILE", help="where to; its ending says how")
+    p.add_argument("--where", default="", help="only these connections, like 'level=2'")
     p = command(commands, "marks", "how many marks there are, and what fewer would cost", "cli.marks:marks")
     p.add_argument("job")
     p.add_argument("--accept", type=int, default=0, metavar="N", help="make the first N merges, as overrides")

@@ -9,12 +9,13 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from handrail.core.checking.details import Subject
+from handrail.core.checking.lists import KINDS, table
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
 from handrail.interchange.sheet import as_csv
 from handrail.interchange.transmittal.index import Index, index_page
 from handrail.interchange.transmittal.zipped import INDEX, zipped
-from handrail.service.application import calculating, detailing
+from handrail.service.application import calculating, detailing, parts_lists
 from handrail.service.application.attempting import attempt
 from handrail.service.application.loud import wrong
 from handrail.service.application.mark_schedule import Standing, as_table, in_order, scheduled
@@ -27,6 +28,16 @@ from handrail.store.models import Job, Sent, Transmittal, now
 from handrail.store.transmittals import Last, State, name_of
 
 CHANGES = ("new", "changed", "withdrawn")
+WHAT = {
+    "drawings.pdf": "a detail a mark, clouds around what changed",
+    "calculations.pdf": "a calculation a mark, by the place that is used most",
+    "schedule.csv": "marks: how many, sizes, weights, bolts",
+    "connections.csv": "connections: verdict, what governs, release, what changed",
+    "plates.csv": "plates and angles by mark",
+    "bolts.csv": "bolts by mark and level",
+    "rods.csv": "anchor rods by mark",
+    "welds.csv": "welds by mark",
+}
 SHOWN = 500  # connections that a page names; all are in the files
 
 
@@ -231,12 +242,17 @@ def _files(it: Gathered) -> bytes:
         f"{stem}-schedule.csv": as_csv(head, lines).encode(),
         f"{stem}-connections.csv": as_csv(*_list(it)).encode(),
     }
-    whats = ("a detail a mark, clouds around what changed", "a calculation a mark, by the place that is used most",
-             "marks: how many, sizes, weights, bolts",
-             "connections: verdict, what governs, release, what changed")  # fmt: skip
+    made = parts_lists.made(it.standing, {row.connection for row in it.sent})
+    for kind in KINDS:
+        files[f"{stem}-{kind}.csv"] = as_csv(*table(kind, made, it.standing.plan.building.system)).encode()
     told = [
-        {"name": name, "what": what, "kb": f"{len(body) / 1024:,.0f}", "digest": hashlib.sha256(body).hexdigest()}
-        for (name, body), what in zip(files.items(), whats, strict=True)
+        {
+            "name": name,
+            "what": WHAT[name.removeprefix(f"{stem}-")],
+            "kb": f"{len(body) / 1024:,.0f}",
+            "digest": hashlib.sha256(body).hexdigest(),
+        }
+        for name, body in files.items()
     ]
     page = index_page(_index(it, told))
     about = {

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response
+from pydantic import Field
 
 from handrail.interchange.sheet import WORKBOOK, as_csv, as_workbook
 from handrail.service.api import Reply, blueprint
@@ -15,6 +16,7 @@ from handrail.service.api.long import long
 from handrail.service.api.schedule import answers as sc
 from handrail.service.api.schedule import requests as q
 from handrail.service.application import mark_schedule as scheduling
+from handrail.service.application import parts_lists
 from handrail.service.application.refused import Refused
 
 api = blueprint("schedule", "marks and their schedule")
@@ -40,6 +42,29 @@ def schedule_file(path: s.TablePath, query: q.ScheduleQuery) -> Response:
     return Response(
         body, mimetype=media, headers={"Content-Disposition": f'attachment; filename="{job.name}-schedule.{path.kind}"'}
     )
+
+
+class ListPath(s.JobPath):
+    of: str = Field(description="plates, bolts, rods or welds")
+    kind: str = Field(description="csv or xlsx; of plates also zip: a DXF each, to cut by")
+
+
+@api.get("/jobs/<string:job>/lists/<string:of>.<string:kind>", responses={200: None})
+@long(by_role=False)
+def parts_list(path: ListPath, query: q.ScheduleQuery) -> Response:
+    """What connections are made of, counted from their solids, by mark: plates and angles, bolts by diameter, length
+    and level (one that holds two connections once), rods, welds by size and length."""
+    job = job_for(path.job)
+    name = f'attachment; filename="{job.name}-{path.of}.{path.kind}"'
+    if path.of == "plates" and path.kind == "zip":
+        body: Any = parts_lists.to_cut(job, query.where)
+        return Response(body, mimetype="application/zip", headers={"Content-Disposition": name})
+    if path.kind not in ("csv", "xlsx"):
+        raise Refused(404, f"a list is csv or xlsx, and plates also zip; not {path.kind}")
+    head, rows = parts_lists.listed(job, path.of, query.where)
+    body = as_csv(head, rows) if path.kind == "csv" else as_workbook(path.of, head, rows)
+    media = "text/csv" if path.kind == "csv" else WORKBOOK
+    return Response(body, mimetype=media, headers={"Content-Disposition": name})
 
 
 @api.get("/jobs/<string:job>/schedule/fewer", responses={200: sc.Consolidation})
