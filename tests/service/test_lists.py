@@ -100,7 +100,7 @@ def test_rows_of_a_base():
     """Four rods, four plate washers, one plate."""
     of = [Made("BP1", "1", solids(BASE))]
     plates, rods = table("plates", of, "si"), table("rods", of, "si")
-    assert [row[3] for row in plates[1]][0] == 1 and sum(row[-1] for row in rods[1]) == len(of[0].solids.rods)
+    assert plates[1][0][3] == 1 and sum(row[-1] for row in rods[1]) == len(of[0].solids.rods)
     assert all(row[4] == row[3] for row in plates[1])
 
 

@@ -95,6 +95,16 @@ def test_what_goes_anyway_says_so_large(bay):
     assert "NOT RELEASED" in words_of(packed, "drawings.pdf") and "not released" in words_of(packed, ".html")
 
 
+def test_the_page_says_where_it_names_not_all(bay, monkeypatch):
+    monkeypatch.setattr(transmitting, "SHOWN", 1)
+    keys = passing(bay)
+    release(bay, keys)
+    send(bay)
+    page = words_of(opened(bay, 1), ".html")
+    assert f"and {len(keys) - 1} more, in the list of connections" in page
+    assert all(key in words_of(opened(bay, 1), "connections.csv") for key in keys)
+
+
 def test_what_changed_since_it_was_last_sent(bay):
     keys = passing(bay)
     release(bay, keys)

@@ -32,6 +32,7 @@ class Index:
     changes: Sequence[Mapping[str, Any]]
     unchanged: str
     rows: Sequence[Mapping[str, Any]]
+    more: Sequence[str]  # what is said under changes, and under rows, where not all are shown
 
 
 @lru_cache(maxsize=1)

@@ -333,6 +333,10 @@ def _index(it: Gathered, files: list[dict[str, str]]) -> Index:
         changes=[_shown(it, row) for row in changes[:SHOWN]],
         unchanged="All of it is sent for the first time." if new == len(sent) else "Nothing.",
         rows=[_shown(it, row) for row in sent[:SHOWN]],
+        more=[
+            f"and {len(some) - SHOWN} more, in the list of connections" if len(some) > SHOWN else ""
+            for some in (changes, sent)
+        ],
     )
 
 
