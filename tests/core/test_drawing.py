@@ -88,7 +88,7 @@ def test_a_beam_that_comes_at_any_skew_has_a_drawing_or_none(skew, support):
 
 def test_plain_data():
     plain = scene(FLANGE).as_dict()
-    assert {"title", "lettering", "shapes", "dimensions", "notes", "extent"} == set(plain["views"][0])
+    assert {"title", "lettering", "shapes", "dimensions", "notes", "clouds", "extent"} == set(plain["views"][0])
 
 
 def segments(view):

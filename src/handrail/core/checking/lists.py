@@ -161,4 +161,4 @@ def _exact(value: float, system: str) -> float:
 
 
 def _long(value: float, system: str) -> float:
-    return _exact(worked(value, system), system)
+    return _exact(worked(value, system), system) if system == "us" else round(value, 1)

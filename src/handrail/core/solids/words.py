@@ -16,7 +16,7 @@ def said(solid: Solid | Rebar, system: str) -> str:
         return show(value, "length", system)
 
     def rough(value: float) -> str:
-        return mm(worked(value, system))
+        return mm(worked(value, system) if system == "us" else round(value, 1))
 
     if isinstance(solid, Plate):
         short, long = (rough(side) for side in sorted(solid.sides))

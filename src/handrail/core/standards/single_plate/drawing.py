@@ -10,6 +10,7 @@ from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import show
 from handrail.core.solids.drawn import ALL, Seen
 from handrail.core.solids.pieces import Plate, Solids
+from handrail.core.standards.shear_end.drawing import rounded
 from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words
 from handrail.core.standards.shear_end.sheet import sheet
 from handrail.core.standards.single_plate.layout import Layout
@@ -88,7 +89,7 @@ def _bolts(layout: Layout) -> str:
 def _plate_words(layout: Layout, plate: Plate, letter: Letter, unit: str) -> str:
     """The piece that it is cut from."""
     across, up = plate.sides
-    wide = shopwise(letter, unit)(across)
+    wide = rounded(layout.situation, letter, unit)(across)
     deep = shopwise(letter, unit)(up) if layout.full_depth else letter(layout.of("plate_depth"))
     return f"PL {letter(plate.thickness)} x {wide} x {deep} {layout.grade.name}"
 
