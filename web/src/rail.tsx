@@ -30,7 +30,7 @@ export function Rail() {
               : "no model yet"
             : " "}
         </p>
-        <ol className="relative mt-5 space-y-4 before:absolute before:inset-y-2 before:left-[5px] before:w-0.5 before:bg-white/20">
+        <ol className="relative mt-4 space-y-2.5 before:absolute before:inset-y-2 before:left-[5px] before:w-0.5 before:bg-white/20">
           <Station
             to={to(job, "survey")}
             name="Survey"

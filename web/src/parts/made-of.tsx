@@ -46,7 +46,7 @@ export function ItsSizes({
   if (!sizes.length) return null;
   return (
     <>
-      <ul className="mt-1 grid grid-cols-[minmax(0,170px)_minmax(80px,120px)_64px] items-center gap-x-2 gap-y-1">
+      <ul className="mt-1 grid grid-cols-[minmax(104px,170px)_minmax(56px,120px)_52px] items-center gap-x-2 gap-y-1">
         {sizes.slice(0, SHOWN).map((parameter) => (
           <Size
             key={`${parameter.name}${parameter.text}`}

@@ -14,7 +14,7 @@ from handrail.core.errors import InputError
 from handrail.interchange.drawings.paper import GREY, INK, MM, RED, Paper
 from handrail.interchange.typeface import BOLD, FONT, IN_BROWSER, wide
 
-FIRM, CELL = 0.26, 26.0  # of the sheet's width that the firm takes; mm of a cell
+FIRM, CELL = 0.26, 22.0  # of the sheet's width that the firm takes; mm of a cell
 
 
 def write_pdf(sheets: Iterable[Sheet], title: Title, stream: BinaryIO) -> int:
