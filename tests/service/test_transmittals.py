@@ -141,6 +141,21 @@ def test_what_is_there_no_more_is_withdrawn_once(bay):
     assert send(bay)["withdrawn"] == 0
 
 
+def test_what_the_rules_make_otherwise_is_left_out_and_not_withdrawn(bay):
+    """Another rulebook, and no run yet: what was sent is neither sent again nor said to be gone."""
+    keys = passing(bay)
+    release(bay, keys)
+    send(bay)
+    when = "{framing: [beam_to_column_flange, beam_to_girder]}"
+    text = f"rulebook: 1\nrules:\n  - {{name: Ends, when: {when}, use: shear_end_plate}}\n"
+    assert bay.call("PUT", "/jobs/bay/rulebook", json={"text": text}).status_code < 300
+    assert "otherwise by the rules as they are now" in send(bay, status=409, anyway="to see")["detail"]
+    bay.run()
+    would = send(bay, status=200, preview=True, anyway="to see")
+    assert would["withdrawn"] == 0 and would["changed"] == len(keys)
+    assert "single plate to shear end plate" in would["items"][0]["words"]
+
+
 def test_it_is_of_one_moment(bay, monkeypatch):
     """A release that is withdrawn while the files are made: they are made again, without it."""
     keys = passing(bay)

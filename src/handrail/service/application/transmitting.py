@@ -83,7 +83,7 @@ class Row:
 
 @dataclass
 class Gathered:
-    """What would be sent, from how the job stood; `left_out` what is not released, or has no sizes."""
+    """What would be sent, from how the job stood; `left_out` what is not released, or stale."""
 
     job: Job
     asked: Asked
@@ -158,7 +158,7 @@ def gather(job: Job, asked: Asked) -> Gathered:
         with reading():
             states = transmittals.states(job, set(standing.sizes))
             last, number = transmittals.last_sent(job), transmittals.following(job)
-            gone = sorted(last.keys() - standing.sizes.keys())
+            gone = sorted(last.keys() - standing.records.keys())
             there = connections.versions(job, gone)
             if jobs.moves(job) == moves:  # all of it is of one moment
                 break
@@ -167,12 +167,21 @@ def gather(job: Job, asked: Asked) -> Gathered:
     shown = [key for key in standing.shown if key in states]
     ready = shown if asked.anyway else [key for key in shown if states[key].released]
     if not ready:
-        why = "none of these connections has sizes" if not shown else f"none of these {len(shown)} is released"
-        raise Refused(409, f"{why}: there is nothing to send; release them, or say why they go anyway")
+        otherwise = len(standing.records) - len(standing.sizes)
+        if shown:
+            why = f"none of these {len(shown)} is released: release them, or say why they go anyway"
+        elif otherwise:
+            why = f"{otherwise} that have sizes are otherwise by the rules as they are now: run the job"
+        else:
+            why = "none of these connections has sizes: run the job"
+        raise Refused(409, f"there is nothing to send; {why}")
     rows = [_row(standing, key, states[key], last.get(key)) for key in ready]
     rows += [_withdrawn(key, *last[key], key in there) for key in gone]
     rows.sort(key=lambda row: (row.change == "withdrawn", in_order(row.mark), in_order(row.connection)))
-    left_out = {"not released": len(shown) - len(ready), "without sizes": len(standing.records) - len(standing.sizes)}
+    left_out = {
+        "not released": len(shown) - len(ready),
+        "that the rules make otherwise by now": len(standing.records) - len(standing.sizes),
+    }
     found = Gathered(job, asked, standing, number, rows, {k: n for k, n in left_out.items() if n}, last, "")
     found.digest = _digest(job, found.sent)
     return found
