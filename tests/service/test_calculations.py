@@ -167,3 +167,15 @@ def test_what_combinations_use_is_what_the_matrix_says():
         assert len(rows) == len(plan.acting.strength.names) and 1 < len(names) <= calculating.SHOWN
         for n, name in enumerate(names):
             assert max(uses[n] for _, uses in rows if uses[n] == uses[n]) == pytest.approx(looked[name], abs=1e-9)
+
+
+def test_each_who_asks_is_named(service):
+    """Two people in one role ask the same: neither has the other's name on the cover."""
+    admin = service.client("admin")
+    for name in ("calculator-a", "calculator-b"):
+        admin.add_user(name, "alder-street")
+        admin.set_role("alder-street", name, "detailer")
+    for name in ("calculator-a", "calculator-b"):
+        body = service.client(name).calculations("alder-street", connection="B4.i", sections=["checks"], lines="none")
+        cover = " ".join(PdfReader(io.BytesIO(body)).pages[0].extract_text().split())
+        assert f"prepared by {name}" in cover

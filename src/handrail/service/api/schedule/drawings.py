@@ -43,7 +43,7 @@ class CalculationQuery(s.Query):
 
 
 @api.get("/jobs/<string:job>/calculations.pdf", responses={200: None})
-@long()
+@long(keeps=False)  # it says who asked for it
 def calculations_file(path: s.JobPath, query: CalculationQuery) -> Response:
     """Calculations with a cover and contents: of each what it is, its drawing, its sizes and where they come from, what
     acts, every check with clause, demand and available, worked lines, detailing, decisions; failing ones with what
