@@ -58,6 +58,7 @@ def test_a_file_is_waited_for(service):
     with page_at(service.url) as page:
         page.goto(f"{service.url}/{JOB}/schedule")
         with page.expect_download() as got:
-            page.get_by_role("link", name="as CSV").click()
+            page.get_by_role("button", name="Files").click()
+            page.get_by_role("menuitem", name="as CSV").click()
         assert got.value.suggested_filename.endswith(".csv")
         assert got.value.path().read_text(encoding="utf-8-sig").startswith("mark,")

@@ -96,6 +96,13 @@ def report(args: Namespace) -> int:
     return output.put(path, body)
 
 
+def model(args: Namespace) -> int:
+    path = output.ending(args.to, "ifc", *(["dxf"] if args.connection else []))
+    with session.client(args) as client:
+        body = client.steel_model(args.job, path.suffix.lower().removeprefix("."), args.connection, args.where)
+    return output.put(path, body)
+
+
 def parts_list(args: Namespace) -> int:
     path = output.ending(args.to, "csv", "xlsx", *(["zip"] if args.of == "plates" else []))
     with session.client(args) as client:

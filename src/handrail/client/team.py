@@ -125,9 +125,14 @@ class Team(Calling):
         params = {name: value for name, value in asked.items() if value}
         return bytes(self._call("GET", f"/jobs/{at(job)}/calculations.pdf", params=params, raw=True))
 
+    def steel_model(self, job: str, kind: str = "ifc", connection: str = "", where: str = "") -> bytes:
+        """The steel as a model: `ifc`; of one `connection` also as `dxf`."""
+        params = {name: value for name, value in {"connection": connection, "where": where}.items() if value}
+        return bytes(self._call("GET", f"/jobs/{at(job)}/steel-model.{at(kind)}", params=params, raw=True))
+
     def parts_list(self, job: str, of: str, kind: str = "csv", where: str = "") -> bytes:
-        """What connections are made of: `of` plates, bolts, rods or welds, as `csv` or `xlsx`; of plates also as `zip`
-        with a DXF each."""
+        """What connections are made of: `of` plates, bolts, rods, welds or parts (of each mark), as `csv` or `xlsx`; of
+        plates also as `zip` with a DXF each. What they do to members: `of` ends or holes."""
         params = {"where": where} if where else {}
         return bytes(self._call("GET", f"/jobs/{at(job)}/lists/{at(of)}.{at(kind)}", params=params, raw=True))
 

@@ -154,8 +154,9 @@ _LAST = (
 )
 
 
-def _last_change(job: Job, run: Run | None) -> dict[str, str]:
+def last_change(job: Job, run: Run | None = None) -> dict[str, str]:
     """The newest of its making, its model, its last run and its ledger's last entry."""
+    run = run or Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     found = [("made", job.author, job.made), *(row for asked in _LAST for row in rows(asked, job.id))]
     if run is not None:
         found.append((f"run {run.id}", run.author, run.finished or run.made))
@@ -200,7 +201,7 @@ def summary(job: Job) -> dict[str, Any]:
         "overrides_awaiting": waiting,
         "overrides_look": asking,
         "last_run": run.id if run else None,
-        "last_change": _last_change(job, run),
+        "last_change": last_change(job, run),
         "last_transmittal": sent,
         "people": people,
         "made": job.made,

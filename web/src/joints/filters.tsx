@@ -1,5 +1,6 @@
 import { Search } from "lucide-react";
-import { type ReactNode, useMemo } from "react";
+import { type ReactNode, useEffect, useMemo, useRef } from "react";
+import { useLocation } from "react-router";
 import type { Row } from "../api/types";
 import { FILTERS } from "../listing";
 import { Choice } from "../parts/choice";
@@ -66,6 +67,11 @@ export function Filters({ rows, shown, query, groups, text, setText, set, childr
     [rows],
   );
   const offered = useMemo(() => choicesOf(rows, groups), [rows, groups]);
+  const field = useRef<HTMLInputElement>(null);
+  const { state } = useLocation();
+  useEffect(() => {
+    if (state?.find) field.current?.focus(); // the key "/" led here
+  }, [state]);
   return (
     <>
       <header className="flex items-center gap-2 bg-sheet px-4 pt-2.5">
@@ -96,6 +102,7 @@ export function Filters({ rows, shown, query, groups, text, setText, set, childr
         <label className="ml-auto flex items-center gap-1.5 rounded border border-line bg-white px-2 py-1">
           <Search size={13} className="text-faint" />
           <input
+            ref={field}
             aria-label="Find"
             data-find
             placeholder="find a member, section, rule …"

@@ -45,10 +45,7 @@ export function JobKeys({ job }: { job: string }) {
     "/": () => {
       const field = document.querySelector<HTMLInputElement>("[data-find]");
       if (field) field.focus();
-      else {
-        go(to(job, "joints"));
-        window.setTimeout(() => document.querySelector<HTMLInputElement>("[data-find]")?.focus(), 300);
-      }
+      else go(to(job, "joints"), { state: { find: true } });
     },
     r: () => {
       const button = document.querySelector<HTMLButtonElement>("[data-run]:not([disabled])");

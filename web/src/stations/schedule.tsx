@@ -2,23 +2,10 @@ import { Tabs } from "radix-ui";
 import { useOutletContext, useParams } from "react-router";
 import { useSchedule } from "../api/rules";
 import type { Job } from "../api/types";
-import { Download } from "../parts/download";
 import { Empty, refused, Trouble, Waiting } from "../parts/empty";
 import { Fewer } from "../schedule/fewer";
+import { Files } from "../schedule/files";
 import { Marks } from "../schedule/marks";
-
-const FILES = [
-  ["schedule.csv", "as CSV"],
-  ["schedule.xlsx", "as a workbook"],
-  ["drawings.pdf", "details as PDF"],
-  ["drawings.dxf", "details as DXF"],
-  ["calculations.pdf", "calculations"],
-  ["lists/plates.csv", "plates"],
-  ["lists/plates.zip", "to cut"],
-  ["lists/bolts.csv", "bolts"],
-  ["lists/rods.csv", "rods"],
-  ["lists/welds.csv", "welds"],
-];
 
 /** The connections by mark, as the shop makes them; and what fewer marks would cost. */
 export function ScheduleStation() {
@@ -46,16 +33,8 @@ export function ScheduleStation() {
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        <span className="ml-auto text-xs">
-          {FILES.map(([what, words]) => (
-            <Download
-              key={what}
-              className="ml-3 text-brass-dark underline-offset-2 hover:underline"
-              href={`/api/v1/jobs/${encodeURIComponent(job)}/${what}`}
-            >
-              {words}
-            </Download>
-          ))}
+        <span className="ml-auto">
+          <Files job={job} />
         </span>
       </header>
       <Tabs.Content value="marks" className="min-h-0 flex-1">

@@ -40,12 +40,22 @@ def add(commands: Any) -> None:
     p.add_argument("--lines", default="governing", choices=("governing", "all", "none"), help="whose worked lines")
     p = command(
         commands,
+        "model",
+        "the steel as solids, members and connections, as .ifc; one connection also as .dxf",
+        "cli.marks:model",
+    )
+    p.add_argument("job")
+    p.add_argument("connection", nargs="?", default="", help="the whole building where it is left out")
+    p.add_argument("--to", required=True, metavar="FILE", help="where to: .ifc or .dxf")
+    p.add_argument("--where", default="", help="only these connections and their members, like 'level=2'")
+    p = command(
+        commands,
         "list",
-        "what connections are made of: plates, bolts, rods or welds, as .csv or .xlsx; plates also as .zip of DXF",
+        "what connections are made of, and what they do to members, as .csv or .xlsx; plates also as .zip of DXF",
         "cli.marks:parts_list",
     )
     p.add_argument("job")
-    p.add_argument("of", choices=("plates", "bolts", "rods", "welds"))
+    p.add_argument("of", choices=("plates", "bolts", "rods", "welds", "parts", "ends", "holes"))
     p.add_argument("--to", required=True, metavar="FILE", help="where to; its ending says how")
     p.add_argument("--where", default="", help="only these connections, like 'level=2'")
     p = command(commands, "marks", "how many marks there are, and what fewer would cost", "cli.marks:marks")

@@ -64,12 +64,12 @@ def _in_plan(building: Building) -> tuple[list[str], np.ndarray]:
     """Of each node its words, and whether it is on a line of every family."""
     if not building.grids:
         return [""] * len(building.nodes), np.zeros(len(building.nodes), bool)
-    names = [_between(building.xyz[:, :2], sorted(lines, key=_counted)) for lines in _families(building.grids)]
+    names = [_between(building.xyz[:, :2], sorted(lines, key=_counted)) for lines in families(building.grids)]
     words = ["/".join(parts) for parts in zip(*(words for words, _ in names), strict=True)]
     return words, np.logical_and.reduce([on for _, on in names])
 
 
-def _families(grids: tuple[GridLine, ...]) -> list[list[GridLine]]:
+def families(grids: tuple[GridLine, ...]) -> list[list[GridLine]]:
     """Lines that run side by side: those named by letters and those named by figures; where all are named alike, by
     their directions."""
     lettered = [g for g in grids if not g.name[:1].isdigit()]

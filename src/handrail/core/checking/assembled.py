@@ -65,6 +65,10 @@ class Assembled:
         behind named by their connection."""
         return list(zip(self.keys, _solids(self.stood, self.pairs, self.keys), strict=True))
 
+    def alone(self, key: str) -> Solids:
+        """One of them as it stands here, with all of its bolts."""
+        return _handed(self.stood, self.pairs)[self.keys.index(key)][1]
+
     def hands(self) -> dict[str, bool]:
         """Each connection, and whether it is of the other hand."""
         return dict(zip(self.keys, (one.mirrored for one, _ in _handed(self.stood, self.pairs)), strict=True))

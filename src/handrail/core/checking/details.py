@@ -75,14 +75,20 @@ def _fitted(subject: Subject, format_: Format, system: str) -> Fitted:
 
 def parts(solids: Solids, system: str) -> Iterator[str]:
     """A line for each kind of piece, bolt, rod and weld: how many, and what they are."""
+    for count, what in counted(solids, system):
+        yield f"({count}) {what}" if count else what
+
+
+def counted(solids: Solids, system: str) -> Iterator[tuple[int, str]]:
+    """(how many, what) of each kind of piece, bolt and rod; welds by their length, uncounted."""
     for some in (solids.pieces, solids.bolts, solids.rods):
         counts: dict[str, int] = defaultdict(int)
         own: Sequence[Piece | Fastener | Rod] = some
         for solid in own:
             counts[words.ordered(solid, system) if isinstance(solid, Fastener) else words.said(solid, system)] += 1
-        yield from (f"({count}) {what}" for what, count in counts.items())
+        yield from ((count, what) for what, count in counts.items())
     if solids.erection:
-        yield f"({solids.erection}) erection bolts"
+        yield solids.erection, "erection bolts"
     lengths: dict[tuple[str, float, bool, str], float] = defaultdict(float)
     for weld in solids.welds:
         lengths[weld.kind, round(weld.size, 6), weld.field, weld.electrode] += weld.length
@@ -93,4 +99,4 @@ def parts(solids: Solids, system: str) -> Iterator[str]:
             else f"{kind} weld, throat {show(size, 'length', system)}"
         )
         where = "at the site" if field else "in the shop"
-        yield f"{what}, total length {show(worked(length, system), 'length', system)}, {where}, {electrode}"
+        yield 0, f"{what}, total length {show(worked(length, system), 'length', system)}, {where}, {electrode}"

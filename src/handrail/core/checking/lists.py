@@ -78,7 +78,7 @@ def _rounded(bar: Bar, place: tuple[float, float, float]) -> tuple[float, ...]:
 
 def plates(found: Sequence[Cut], system: str) -> Table:
     """A row a piece: sizes in in. or mm to the workshop's rounding, weights in lb or kg."""
-    unit, (heavy, per) = _unit(system), WEIGHT[system]
+    unit, (heavy, per) = length_unit(system), WEIGHT[system]
     sizes = (f"{name}, {unit}" for name in ("thickness", "width", "length"))
     head = ["piece", "mark", "what", "each", "count", *sizes, "grade", "holes", f"weight each, {heavy}",
             f"weight, {heavy}"]  # fmt: skip
@@ -87,7 +87,7 @@ def plates(found: Sequence[Cut], system: str) -> Table:
         piece, mass = cut.piece, weight(cut.piece) * per
         own: tuple[Cell, ...]
         if isinstance(piece, Plate):
-            own = _exact(piece.thickness, system), *(_long(side, system) for side in sorted(piece.sides))
+            own = exact(piece.thickness, system), *(_long(side, system) for side in sorted(piece.sides))
         else:
             own = "", "", _long(piece.length, system)
         what, holes = ("plate", len(piece.holes)) if isinstance(piece, Plate) else (piece.section, len(piece.bores))
@@ -98,7 +98,7 @@ def plates(found: Sequence[Cut], system: str) -> Table:
 
 def bolts(made: Iterable[Made], system: str) -> Table:
     """A row for what is alike of each mark and level: length as it is ordered, washers, where it is put in."""
-    unit, counts = _unit(system), Counter[tuple[Cell, ...]]()
+    unit, counts = length_unit(system), Counter[tuple[Cell, ...]]()
     for one in made:
         for bolt in one.solids.bolts:
             counts[one.mark, one.level, *_bolt(bolt, system)] += 1
@@ -111,22 +111,22 @@ def bolts(made: Iterable[Made], system: str) -> Table:
 
 def _bolt(bolt: Fastener, system: str) -> tuple[Cell, ...]:
     head, nut = (_washer(washer, system) for washer in bolt.washers)
-    size, length = _exact(bolt.bolt.d, system), _long(bolt.length, system)
+    size, length = exact(bolt.bolt.d, system), _long(bolt.length, system)
     return size, bolt.bolt.name, length, head, nut, bolt.tightening, "site" if bolt.field else "shop"
 
 
 def _washer(washer: Washer | None, system: str) -> str:
     if washer is None:
         return ""
-    return f"plate washer {_exact(washer.thickness, system):g}" if washer.long else "washer"
+    return f"plate washer {exact(washer.thickness, system):g}" if washer.long else "washer"
 
 
 def rods(made: Iterable[Made], system: str) -> Table:
     """A row for what is alike of each mark: anchors with their whole length."""
-    unit, counts = _unit(system), Counter[tuple[Cell, ...]]()
+    unit, counts = length_unit(system), Counter[tuple[Cell, ...]]()
     for one in made:
         for rod in one.solids.rods:
-            own = _exact(rod.d, system), rod.grade, _long(rod.length, system), len(rod.nuts)
+            own = exact(rod.d, system), rod.grade, _long(rod.length, system), len(rod.nuts)
             counts[one.mark, *own] += 1
     return ["mark", f"diameter, {unit}", "rod", f"length, {unit}", "nuts and heads", "count"], [
         [*key, count] for key, count in counts.items()
@@ -138,10 +138,10 @@ def welds(made: Iterable[Made], system: str) -> Table:
     lengths: dict[tuple[Cell, ...], float] = {}
     for one in made:
         for weld in one.solids.welds:
-            key = (one.mark, weld.kind, _exact(weld.size, system), weld.electrode, "site" if weld.field else "shop")
+            key = (one.mark, weld.kind, exact(weld.size, system), weld.electrode, "site" if weld.field else "shop")
             lengths[key] = lengths.get(key, 0.0) + weld.length
     long, per = ("ft", 12 * INCH) if system == "us" else ("m", 1e3)
-    head = ["mark", "weld", f"size, {_unit(system)}", "electrode", "where", f"length, {long}"]
+    head = ["mark", "weld", f"size, {length_unit(system)}", "electrode", "where", f"length, {long}"]
     return head, [[*key, round(value / per, 2)] for key, value in lengths.items()]
 
 
@@ -152,13 +152,15 @@ def table(kind: str, made: Sequence[Made], system: str) -> Table:
     return {"bolts": bolts, "rods": rods, "welds": welds}[kind](made, system)
 
 
-def _unit(system: str) -> str:
+def length_unit(system: str) -> str:
+    """That lengths of the workshop come in."""
     return "in" if system == "us" else "mm"
 
 
-def _exact(value: float, system: str) -> float:
+def exact(value: float, system: str) -> float:
+    """A length, mm, in that unit."""
     return round(value / INCH, 4) if system == "us" else round(value, 2)
 
 
 def _long(value: float, system: str) -> float:
-    return _exact(worked(value, system), system) if system == "us" else round(value, 1)
+    return exact(worked(value, system), system) if system == "us" else round(value, 1)

@@ -27,6 +27,7 @@ from handrail.core.solids.pieces import (
 )
 
 ROUND = 32  # sides of a circle
+HAIR = 0.01  # mm
 FAR = 2e4  # mm, beyond all that is near a joint
 WIDE = 2e3  # mm, beyond all that is beside one web
 HEAD, HEAD_WIDE, NUT, NUT_WIDE = 0.625, 0.96, 0.984, 0.96  # of a heavy hex bolt's head and nut over its diameter
@@ -150,8 +151,9 @@ def _bar(bar: Bar) -> Manifold:
 
 
 def _drilled(bore: Bore) -> Manifold:
+    """A hair longer than it is deep: one that ended in the very face would leave a skin without thickness."""
     flat = CrossSection([round_of(Hole(0.0, 0.0, bore.d, bore.long))], FillRule.Positive)
-    return placed_at(Manifold.extrude(flat, bore.deep), bore.axes)
+    return placed_at(Manifold.extrude(flat, bore.deep + 2 * HAIR).translate((0.0, 0.0, -HAIR)), bore.axes)
 
 
 def _extruded(outlines: tuple[tuple[Point, ...], ...], length: float) -> Manifold:
@@ -198,7 +200,8 @@ def _left_in(cut: Cut) -> Manifold:
     turns = [math.pi + opening / 2 + (math.pi - opening) * (k / ROUND - 0.5) for k in range(ROUND + 1)]
     x, y = middle * math.cos(opening / 2), middle * math.sin(opening / 2)
     arc = [(x + cut.radius * math.cos(a), y + cut.radius * math.sin(a)) for a in turns]
-    outline = [(0.0, 0.0), (touching, 0.0), *reversed(arc)]
+    c, s, deep = math.cos(opening), math.sin(opening), HAIR / math.tan(opening / 2)  # a hair into what it stands on
+    outline = [(-deep, -HAIR), (touching, -HAIR), *reversed(arc), (touching * c - HAIR * s, touching * s + HAIR * c)]
     return placed_at(_extruded((tuple(outline),), 2 * WIDE).translate((0.0, 0.0, -WIDE)), corner)
 
 

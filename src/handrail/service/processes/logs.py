@@ -22,3 +22,4 @@ def begin_log() -> None:
     handler.setFormatter(OneLine("%(asctime)s %(name)s %(levelname)s %(message)s"))
     logging.basicConfig(level=logging.INFO, handlers=[handler], force=True)
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)
+    logging.getLogger("ezdxf").setLevel(logging.WARNING)

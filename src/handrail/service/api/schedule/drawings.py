@@ -1,4 +1,4 @@
-"""Drawings and calculations as files: of a connection, of a mark, of many."""
+"""Drawings, calculations and the steel's model as files: of a connection, of a mark, of many."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from handrail.service.api import blueprint
 from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, job_for
 from handrail.service.api.long import long
-from handrail.service.application import calculating, detailing
+from handrail.service.application import calculating, detailing, modelling
 from handrail.service.application.refused import Refused
 
 api = blueprint("drawings", "drawings that leave the house")
@@ -29,6 +29,15 @@ class DrawingQuery(s.Query):
     )
     neighbours: bool = Field(False, description="of one connection: with the others of its joint, dimmed")
     sheet: str = Field("", max_length=20, description="the paper: A4 to A1, ANSI-A to ANSI-D; ANSI-B, or A3 in mm")
+
+
+class ModelPath(s.JobPath):
+    kind: str = Field(description="ifc; of one connection also dxf")
+
+
+class ModelQuery(s.Query):
+    connection: str = Field("", max_length=80, description="of this connection alone, its members broken off near it")
+    where: str = Field("", max_length=20_000, description="of these connections, with the members that they hold")
 
 
 class CalculationQuery(s.Query):
@@ -77,3 +86,17 @@ def drawing_file(path: DrawingPath, query: DrawingQuery) -> Response:
     of = query.connection or query.mark or "drawings"
     name = f"{job.name}-{of}.{path.kind}".replace("/", "-").replace('"', "")
     return Response(body, mimetype=KINDS[path.kind], headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@api.get("/jobs/<string:job>/steel-model.<string:kind>", responses={200: None})
+@long(by_role=False)
+def model_file(path: ModelPath, query: ModelQuery) -> Response:
+    """The steel as IFC 4 (reference view), mm: members with their end cuts, copes and holes; each connection as an
+    assembly of its plates, bolts and welds, with mark, status and utilisation; on storeys, with the grid. Of one
+    connection also as DXF with solids."""
+    job = job_for(path.job)
+    body = modelling.model(job, path.kind, query.where, query.connection)
+    of = f"{query.connection}-" if query.connection else ""
+    name = f"{job.name}-{of}model.{path.kind}".replace("/", "-").replace('"', "")
+    media = modelling.KINDS[path.kind]
+    return Response(body, mimetype=media, headers={"Content-Disposition": f'attachment; filename="{name}"'})

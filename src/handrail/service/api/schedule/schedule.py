@@ -45,7 +45,7 @@ def schedule_file(path: s.TablePath, query: q.ScheduleQuery) -> Response:
 
 
 class ListPath(s.JobPath):
-    of: str = Field(description="plates, bolts, rods or welds")
+    of: str = Field(description="plates, bolts, rods, welds, parts, ends or holes")
     kind: str = Field(description="csv or xlsx; of plates also zip: a DXF each, to cut by")
 
 
@@ -53,7 +53,8 @@ class ListPath(s.JobPath):
 @long(by_role=False)
 def parts_list(path: ListPath, query: q.ScheduleQuery) -> Response:
     """What connections are made of, counted from their solids, by mark: plates and angles, bolts by diameter, length
-    and level (one that holds two connections once), rods, welds by size and length."""
+    and level (one that holds two connections once), rods, welds by size and length; `parts` of each mark. What they do
+    to members: `ends` (what is taken off, end cuts, copes), `holes` by face."""
     job = job_for(path.job)
     name = f'attachment; filename="{job.name}-{path.of}.{path.kind}"'
     if path.of == "plates" and path.kind == "zip":

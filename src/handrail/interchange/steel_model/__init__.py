@@ -1,0 +1,1 @@
+"""The steel as a model that leaves the house."""
