@@ -73,7 +73,8 @@ def test_the_row_under_the_cursor_is_drawn(page, service):
 def test_a_connection_is_taken_as_a_file(page, service, kind, begins):
     at(page, service, "connections/B5.i")
     with page.expect_download() as got:
-        page.get_by_role("link", name=kind, exact=True).click()
+        page.get_by_role("button", name="Files").click()
+        page.get_by_role("menuitem", name=f"drawing as {kind}").click()
     assert got.value.suggested_filename == f"{JOB}-B5.i.{kind.lower()}"
     with open(got.value.path(), "rb") as file:
         assert file.read().replace(b"\r", b"").startswith(begins)

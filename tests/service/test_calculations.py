@@ -179,3 +179,26 @@ def test_each_who_asks_is_named(service):
         body = service.client(name).calculations("alder-street", connection="B4.i", sections=["checks"], lines="none")
         cover = " ".join(PdfReader(io.BytesIO(body)).pages[0].extract_text().split())
         assert f"prepared by {name}" in cover
+
+
+def test_one_page_for_a_person(bay):
+    """What its page says first, on one page, with a link that leads there."""
+    key = changed(bay, pitch="4 in")
+    page = bay.call("GET", f"/jobs/bay/connections/{key}").json
+    answer = bay.call("GET", f"/jobs/bay/connections/{key}/page.pdf?address=https://steel.example/")
+    (paper,) = PdfReader(io.BytesIO(answer.data)).pages
+    said = " ".join(paper.extract_text().split())
+    assert f"utilisation {page['utilisation']:.2f}" in said and "OVERRIDDEN · NOT RELEASED" in said
+    worst = max(page["checks"], key=lambda c: c["utilisation"])
+    assert worst["check"].replace("_", " ") in said and "Pitch: 4 in" in said and "Made of" in said
+    (link,) = [a.get_object()["/A"]["/URI"] for a in paper["/Annots"]]
+    assert link == f"https://steel.example/bay/connections/{key}"
+    assert (
+        "/Annots" not in PdfReader(io.BytesIO(bay.call("GET", f"/jobs/bay/connections/{key}/page.pdf").data)).pages[0]
+    )
+
+
+@pytest.mark.parametrize(("of", "status"), [("B9.i/page.pdf", 404), ("B1.j/page.pdf", 404),
+                                            ("B1.i/page.pdf?address=javascript:alert(1)", 422)])  # fmt: skip
+def test_no_page_of_what_is_none(bay, of, status):
+    assert bay.call("GET", f"/jobs/bay/connections/{of}").status_code == status

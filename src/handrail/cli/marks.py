@@ -103,6 +103,13 @@ def model(args: Namespace) -> int:
     return output.put(path, body)
 
 
+def page(args: Namespace) -> int:
+    path = output.ending(args.to, "pdf")
+    with session.client(args) as client:
+        body = client.connection_page(args.job, args.connection, args.address)
+    return output.put(path, body)
+
+
 def parts_list(args: Namespace) -> int:
     path = output.ending(args.to, "csv", "xlsx", *(["zip"] if args.of == "plates" else []))
     with session.client(args) as client:

@@ -125,6 +125,13 @@ class Team(Calling):
         params = {name: value for name, value in asked.items() if value}
         return bytes(self._call("GET", f"/jobs/{at(job)}/calculations.pdf", params=params, raw=True))
 
+    def connection_page(self, job: str, connection: str, address: str | None = None) -> bytes:
+        """A connection on one page as PDF, with a link to it under the `address` of the console: the service's own
+        unless another is said."""
+        where = str(self._http.base_url).partition("/api/")[0] if address is None else address
+        path = f"/jobs/{at(job)}/connections/{at(connection)}/page.pdf"
+        return bytes(self._call("GET", path, params={"address": where}, raw=True))
+
     def steel_model(self, job: str, kind: str = "ifc", connection: str = "", where: str = "") -> bytes:
         """The steel as a model: `ifc`; of one `connection` also as `dxf`."""
         params = {name: value for name, value in {"connection": connection, "where": where}.items() if value}

@@ -16,8 +16,8 @@ import { History } from "../connection/history";
 import { MatrixPanel } from "../connection/matrix";
 import { SizeRow } from "../connection/sizes";
 import { Undrawn } from "../connection/undrawn";
-import { Download } from "../parts/download";
 import { refused, Trouble, Waiting } from "../parts/empty";
+import { type FileGroups, Files } from "../parts/files";
 import { useKeys } from "../parts/keys";
 import { Scroll } from "../parts/scroll";
 import { useNamedConnection } from "../paths";
@@ -61,9 +61,11 @@ export function ConnectionStation() {
             setLarge={setLarge}
             neighbours={neighbours}
             setNeighbours={(on) => setAddress("neighbours", on ? "1" : "")}
-            calculation={`/api/v1/jobs/${encodeURIComponent(job)}/calculations.pdf?connection=${encodeURIComponent(connection)}`}
-            file={(kind) =>
-              `/api/v1/jobs/${encodeURIComponent(job)}/drawings.${kind}?connection=${encodeURIComponent(connection)}${neighbours ? "&neighbours=true" : ""}`
+            files={
+              <Files
+                base={`/api/v1/jobs/${encodeURIComponent(job)}`}
+                groups={filesOf(encodeURIComponent(connection), neighbours)}
+              />
             }
           >
             {solid ? (
@@ -116,6 +118,29 @@ export function ConnectionStation() {
   );
 }
 
+/** What of a connection, `of` by its address, can be taken away. */
+const filesOf = (of: string, neighbours: boolean): FileGroups => [
+  [
+    "To send to somebody",
+    [[`connections/${of}/page.pdf?address=${encodeURIComponent(window.location.origin)}`, "one page as PDF"]],
+  ],
+  [
+    "Drawing",
+    ["pdf", "dxf", "svg"].map((kind) => [
+      `drawings.${kind}?connection=${of}${neighbours ? "&neighbours=true" : ""}`,
+      `drawing as ${kind.toUpperCase()}`,
+    ]),
+  ],
+  ["Calculation", [[`calculations.pdf?connection=${of}`, "calculation as PDF"]]],
+  [
+    "Solids",
+    [
+      [`steel-model.ifc?connection=${of}`, "IFC"],
+      [`steel-model.dxf?connection=${of}`, "DXF"],
+    ],
+  ],
+];
+
 /** The connection drawn in views, or its joint in 3D; the key 3 goes from one to the other. */
 function Drawn({
   solid,
@@ -124,14 +149,12 @@ function Drawn({
   setLarge,
   neighbours,
   setNeighbours,
-  calculation,
-  file,
+  files,
   children,
 }: {
-  calculation: string;
+  files: ReactNode;
   neighbours: boolean;
   setNeighbours: (on: boolean) => void;
-  file: (kind: string) => string;
   solid: boolean;
   setSolid: (solid: boolean) => void;
   large: boolean;
@@ -172,20 +195,9 @@ function Drawn({
             >
               Neighbours
             </button>
-            {["pdf", "dxf"].map((kind) => (
-              <Download
-                key={kind}
-                className="ml-3 text-brass-dark underline-offset-2 hover:underline"
-                href={file(kind)}
-              >
-                {kind.toUpperCase()}
-              </Download>
-            ))}
-            <Download className="ml-3 text-brass-dark underline-offset-2 hover:underline" href={calculation}>
-              Calculation
-            </Download>
           </span>
         )}
+        <span className={`text-xs ${solid ? "" : "ml-1"}`}>{files}</span>
       </div>
       {children}
     </div>

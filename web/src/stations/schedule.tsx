@@ -3,9 +3,41 @@ import { useOutletContext, useParams } from "react-router";
 import { useSchedule } from "../api/rules";
 import type { Job } from "../api/types";
 import { Empty, refused, Trouble, Waiting } from "../parts/empty";
+import { type FileGroups, Files } from "../parts/files";
 import { Fewer } from "../schedule/fewer";
-import { Files } from "../schedule/files";
 import { Marks } from "../schedule/marks";
+
+const FILES: FileGroups = [
+  [
+    "Schedule",
+    [
+      ["schedule.csv", "as CSV"],
+      ["schedule.xlsx", "as a workbook"],
+    ],
+  ],
+  [
+    "Details, by mark",
+    [
+      ["drawings.pdf", "drawings as PDF"],
+      ["drawings.dxf", "drawings as DXF"],
+      ["calculations.pdf", "calculations as PDF"],
+    ],
+  ],
+  [
+    "Lists",
+    [
+      ["lists/parts.csv", "parts of each mark"],
+      ["lists/plates.csv", "plates and angles"],
+      ["lists/plates.zip", "plates to cut, a DXF each"],
+      ["lists/bolts.csv", "bolts"],
+      ["lists/rods.csv", "rods"],
+      ["lists/welds.csv", "welds"],
+      ["lists/ends.csv", "members' ends: taken off, cuts, copes"],
+      ["lists/holes.csv", "holes in members, by face"],
+    ],
+  ],
+  ["The steel", [["steel-model.ifc", "members and connections as IFC"]]],
+];
 
 /** The connections by mark, as the shop makes them; and what fewer marks would cost. */
 export function ScheduleStation() {
@@ -34,7 +66,7 @@ export function ScheduleStation() {
           ))}
         </Tabs.List>
         <span className="ml-auto">
-          <Files job={job} />
+          <Files base={`/api/v1/jobs/${encodeURIComponent(job)}`} groups={FILES} />
         </span>
       </header>
       <Tabs.Content value="marks" className="min-h-0 flex-1">

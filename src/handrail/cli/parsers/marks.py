@@ -38,6 +38,11 @@ def add(commands: Any) -> None:
     p.add_argument("--each", action="store_true", help="a calculation a connection, not a mark")
     p.add_argument("--sections", default="", metavar="NAMES", help="what is in it, like checks,lines; all unless said")
     p.add_argument("--lines", default="governing", choices=("governing", "all", "none"), help="whose worked lines")
+    p = command(commands, "page", "a connection on one page as PDF, to be sent to a person", "cli.marks:page")
+    p.add_argument("job")
+    p.add_argument("connection")
+    p.add_argument("--to", required=True, metavar="FILE.pdf", help="where to")
+    p.add_argument("--address", metavar="URL", help="of the console, for the link; that of the service unless said")
     p = command(
         commands,
         "model",

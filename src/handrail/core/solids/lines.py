@@ -12,7 +12,6 @@ import numpy as np
 import shapely
 from manifold3d import Manifold
 from shapely import LineString, MultiLineString, Polygon, STRtree, line_merge, unary_union
-from shapely import Point as Point2
 from shapely.geometry.base import BaseGeometry
 
 from handrail.core.solids.axes import Axes
@@ -96,18 +95,30 @@ class Sight:
 
     def faced(self, body: Body) -> list[Polygon]:
         """What is seen of a body's faces."""
-        whole = unary_union([facet.outline for facet in self.faces.get(body, ())])
-        for other, facets in self.faces.items():
-            for facet in facets if other is not body else ():
-                both = whole.intersection(facet.outline)
-                if both.area > LEAST and self._before(facet, body, both.representative_point()):
-                    whole = whole.difference(facet.outline)
+        own = self.faces.get(body, [])
+        whole = unary_union([facet.outline for facet in own])
+        before = self._before(own, whole)
+        whole = whole.difference(unary_union([facet.outline for facet in before])) if before else whole
         return [part for part in getattr(whole, "geoms", [whole]) if part.area > LEAST and isinstance(part, Polygon)]
 
-    def _before(self, facet: Facet, body: Body, at: Point2) -> bool:
-        """Whether a facet stands before all of a body there."""
-        heights = [_height(f, at) for f in self.faces[body] if f.outline.intersects(at)]
-        return bool(heights) and _height(facet, at) > max(heights) + HAIR
+    def _before(self, own: Sequence[Facet], whole: BaseGeometry) -> list[Facet]:
+        """The facets of others that stand before a body, which is as `whole`."""
+        within = {id(facet) for facet in own}
+        near = [self._facets[k] for k in self._tree.query(whole, predicate="intersects")]
+        others = [facet for facet in near if id(facet) not in within]
+        if not others:
+            return []
+        both = shapely.intersection(whole, np.array([facet.outline for facet in others]))
+        x, y = shapely.get_coordinates(shapely.point_on_surface(both[~shapely.is_empty(both)])).T
+        at = np.full((2, len(others)), np.nan)
+        at[:, ~shapely.is_empty(both)] = x, y
+        heights = np.full(len(others), -np.inf)
+        for facet in own:
+            inside = shapely.intersects_xy(facet.outline, *at)
+            heights = np.maximum(heights, np.where(inside, _heights(facet.plane, at), -np.inf))
+        planes = np.array([facet.plane for facet in others]).T
+        stands = (shapely.area(both) > LEAST) & np.isfinite(heights) & (_heights(planes, at) > heights + HAIR)
+        return [facet for facet, is_before in zip(others, stands, strict=True) if is_before]
 
     def _hidden(self, edges: Sequence[Edge]) -> list[Spans]:
         return _hidden(edges, self._facets, self._tree)
@@ -132,9 +143,10 @@ def _rings(regions: Sequence[Polygon]) -> Iterator[list[Point]]:
         yield from ([(x, y) for x, y in ring.coords] for ring in (region.exterior, *region.interiors))
 
 
-def _height(facet: Facet, at: Point2) -> float:
-    a, b, c = facet.plane
-    return a * at.x + b * at.y + c
+def _heights(planes: Sequence[float] | np.ndarray, at: np.ndarray) -> np.ndarray:
+    """Of one plane or of one each, at (2, n) places."""
+    a, b, c = planes
+    return np.asarray(a * at[0] + b * at[1] + c)
 
 
 def _told(

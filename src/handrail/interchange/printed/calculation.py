@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import zip_longest
 from typing import BinaryIO
 
@@ -40,7 +40,8 @@ from handrail.interchange.printed.page import (
 from handrail.interchange.typeface import BOLD, FONT
 
 SECTIONS = (
-    "drawing", "places", "sizes", "cases", "actions", "checks", "combinations", "lines", "detailing", "decisions",
+    "drawing", "picture", "places", "sizes", "cases", "actions", "checks", "combinations", "lines", "detailing",
+    "decisions",
 )  # fmt: skip
 LINES = ("governing", "all", "none")
 LOUD = ParagraphStyle("loud", BODY, fontName=BOLD, fontSize=13, leading=17, textColor=FAIL)
@@ -80,6 +81,7 @@ class Calculation:
     passes: bool
     warning: str
     views: Sequence[Laid]
+    picture: Laid | None
     places: Sequence[Sequence[str]]
     sizes: Sequence[Sequence[str]]
     cases: tuple[Sequence[str], Sequence[Sequence[str]]]
@@ -202,9 +204,10 @@ def _calculation(own: Calculation, head: Head, sections: frozenset[str], lines: 
         yield said(own.warning, LOUD)
     yield said(own.verdict, GOOD if own.passes else BAD)
     yield pairs(own.about, (110, wide - 110))
-    if "drawing" in sections and own.views:
+    shown = own.views if "drawing" in sections else ()
+    if shown or ("picture" in sections and own.picture):
         yield Spacer(0, 6)
-        yield from _views(own, head)
+        yield from views(replace(own, views=shown), head, picture="picture" in sections)
     if "places" in sections and len(own.places) > 1:
         yield said("Places", H2)
         rows = own.places[:PLACES]
@@ -227,7 +230,8 @@ def _calculation(own: Calculation, head: Head, sections: frozenset[str], lines: 
         yield said("Actions by combination", H2)
         yield _acting(own.actions, wide)
     if "checks" in sections:
-        yield from _checks(own, wide)
+        yield said("Checks", H2)
+        yield checks_table(own.checks, own.target, wide)
     if "combinations" in sections and len(own.combinations[1]) > 1:
         yield from _combinations(own, wide)
     if "lines" in sections and lines != "none":
@@ -243,17 +247,19 @@ def _calculation(own: Calculation, head: Head, sections: frozenset[str], lines: 
         yield table(("connection", "what", "state", "by", "why"), own.decisions, (60, 130, 60, 100, wide - 350))
 
 
-def _views(own: Calculation, head: Head) -> Iterator[Flowable]:
-    """Beside each other, the first one largest; each as large as its column allows."""
+def views(own: Calculation, head: Head, picture: bool) -> Iterator[Flowable]:
+    """Beside each other, the first one largest; each as large as its column allows. The picture in space is last."""
     wide, _ = head.room
-    shares = SHARES[min(len(own.views), len(SHARES)) - 1]  # of more than three two and two
-    for k in range(0, len(own.views), len(shares)):
-        row = zip(own.views[k : k + len(shares)], shares, strict=False)
-        yield beside(*(([_view(laid, share * wide - 6, head.system)], share * wide) for laid, share in row))
+    every = [*own.views, *([own.picture] if picture and own.picture else [])]
+    shares = SHARES[min(len(every), len(SHARES)) - 1]  # of more than three two and two
+    for k in range(0, len(every), len(shares)):
+        row = zip(every[k : k + len(shares)], shares, strict=False)
+        yield beside(*(([view_of(laid, share * wide - 6, head.system)], share * wide) for laid, share in row))
 
 
-def _view(laid: Laid, wide: float, system: str) -> Drawing:
-    view, scale = scaled(laid, wide / MM, HIGH, system)
+def view_of(laid: Laid, wide: float, system: str, high: float = HIGH) -> Drawing:
+    """A view at one of the usual scales: `wide` points, no more than `high` mm."""
+    view, scale = scaled(laid, wide / MM, high, system)
     x0, y0, _, y1 = view.extent()
     made = Drawing(wide, (y1 - y0) / scale * MM + 16)
     made.add(Paper((-x0 / scale, -y0 / scale + 4.5), scale).group(view))
@@ -262,14 +268,14 @@ def _view(laid: Laid, wide: float, system: str) -> Drawing:
     return made
 
 
-def _checks(own: Calculation, wide: float) -> Iterator[Flowable]:
-    yield said("Checks", H2)
+def checks_table(checks: Sequence[Check], target: float, wide: float) -> Flowable:
+    """A row a check; what is over the target is marked."""
     rows: list[list[str | Flowable]] = []
-    for check in own.checks:
-        style = OVER if check.use > 1 else NEAR if check.use > own.target else NUMBER
+    for check in checks:
+        style = OVER if check.use > 1 else NEAR if check.use > target else NUMBER
         use = said(f"{check.use:.2f}", style)
         rows.append([check.name, check.clause, check.action, check.demand, check.available, use, check.verdict])
-    yield table(
+    return table(
         ("check", "clause", "in", "demand", "available", "used", "verdict"),
         rows,
         (wide - 412, 70, 124, 58, 58, 32, 70),

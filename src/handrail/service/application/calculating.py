@@ -7,17 +7,20 @@ import io
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from urllib.parse import quote
 
 import numpy as np
 
 from handrail import __version__
 from handrail.core.actions import COMPONENTS
+from handrail.core.checking.details import parts
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import Check as Judged
 from handrail.core.checking.result import Result, rule_dict
 from handrail.core.codes import code
 from handrail.core.quantities.units import FOOT, KIP, show
 from handrail.core.quantities.words import all_said, said
+from handrail.core.solids.pictured import pictured
 from handrail.core.standards import STANDARDS
 from handrail.interchange.printed.calculation import (
     SECTIONS,
@@ -26,6 +29,7 @@ from handrail.interchange.printed.calculation import (
     Cover,
     write_calculations,
 )
+from handrail.interchange.printed.one_page import write_page
 from handrail.interchange.printed.page import Head
 from handrail.service.application import effort, standing
 from handrail.service.application.kept import Kept, kept
@@ -76,6 +80,31 @@ def of_marks(job: Job, marks: Mapping[str, Mapping[str, SizedConnection]], autho
     return _printed(job, [_of_mark(mark, own) for mark, own in marks.items()], asked)
 
 
+def one_page(job: Job, key: str, address: str) -> bytes:
+    """A connection on one page, with a link to it under the `address` of the console. Raises Refused(404)."""
+    with reading():
+        seen = look_at(job)
+        record = connections.find(job, key)
+        decided = {key: [one for one in overrides.listed(job) if one.connection == key]}
+    record = _sized(job, key, record)
+    plan, of = plan_of(seen), _Subject(record.key, record.key, (record.key,))
+    own = _calculation(plan, seen, of, {record.key: record}, decided)
+    head = Head(job.firm_lines, job.title or job.name, f"Connection {key}", _made_from(seen), plan.building.system)
+    link = f"{address.rstrip('/')}/{quote(job.name, safe='')}/connections/{quote(key, safe='')}" if address else ""
+    stream = io.BytesIO()
+    write_page(own, _made_of(plan, record), head, link, stream)
+    return stream.getvalue()
+
+
+def _made_of(plan: Plan, record: Connection) -> list[str]:
+    """A line for each kind of piece, bolt and weld."""
+    stands = kept(plan, record)
+    if not stands.sizes or stands.assigned.situation is None:
+        return []
+    solids = STANDARDS[record.standard].solids(stands.assigned.situation, stands.sizes)
+    return list(parts(solids, plan.building.system))
+
+
 def _printed(job: Job, subjects: Sequence[_Subject], asked: Asked) -> bytes:
     with reading():
         seen = look_at(job)
@@ -99,15 +128,21 @@ def _printed(job: Job, subjects: Sequence[_Subject], asked: Asked) -> bytes:
     return stream.getvalue()
 
 
+def _sized(job: Job, key: str, record: Connection | None) -> Connection:
+    """It, where there is something to be said of it. Raises Refused(404)."""
+    if record is None:
+        raise Refused(404, f"job {job.name} has no connection '{key}'")
+    if not (record.standard and record.sizes):
+        raise Refused(404, f"connection '{record.key}' has no sizes: {record.reason or 'run the job'}")
+    return record
+
+
 def _subjects(job: Job, asked: Asked) -> list[_Subject]:
     """What is calculated, in its order. Raises Refused(404)."""
     if asked.connection:
         with reading():
             record = connections.find(job, asked.connection)
-        if record is None:
-            raise Refused(404, f"job {job.name} has no connection '{asked.connection}'")
-        if not (record.standard and record.sizes):
-            raise Refused(404, f"connection '{record.key}' has no sizes: {record.reason or 'run the job'}")
+        record = _sized(job, asked.connection, record)
         return [_Subject(record.key, record.key, (record.key,))]
     marks = Standing(job, asked.where)
     shown = set(marks.shown)
@@ -149,6 +184,7 @@ def _calculation(
     words += [said(record.reason, system) or stale or stands.otherwise]
     situation = stands.assigned.situation
     standard = STANDARDS[record.standard]
+    solids = standard.solids(situation, stands.sizes) if situation is not None and stands.sizes else None
     return Calculation(
         name=of.name,
         title=standard.title,
@@ -156,7 +192,8 @@ def _calculation(
         verdict=": ".join(word for word in (", ".join(words[:2]).rstrip(", "), words[2]) if word),
         passes=status == "pass",
         warning=" · ".join(_wrong(plan, [records[key] for key in of.places])),
-        views=standard.views(situation, stands.sizes, system) if situation is not None and stands.sizes else (),
+        views=standard.views(situation, stands.sizes, system, solids) if situation and solids else (),
+        picture=pictured(solids) if solids else None,
         places=[_place(plan, records[key]) for key in of.places],
         sizes=[
             (p.label, p.show(size.value, system) or "none", f"{size.source} {size.formula}".strip())

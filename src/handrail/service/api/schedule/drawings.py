@@ -40,6 +40,12 @@ class ModelQuery(s.Query):
     where: str = Field("", max_length=20_000, description="of these connections, with the members that they hold")
 
 
+class PageQuery(s.Query):
+    address: str = Field(
+        "", max_length=300, pattern=r"^(https?://\S+)?$", description="under which the console is reached, for its link"
+    )
+
+
 class CalculationQuery(s.Query):
     connection: str = Field("", max_length=80, description="of this connection alone, as it stands")
     mark: str = Field("", max_length=40, description="of this mark alone, by the place that is used most")
@@ -100,3 +106,17 @@ def model_file(path: ModelPath, query: ModelQuery) -> Response:
     name = f"{job.name}-{of}model.{path.kind}".replace("/", "-").replace('"', "")
     media = modelling.KINDS[path.kind]
     return Response(body, mimetype=media, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@api.get("/jobs/<string:job>/connections/<string:connection>/page.pdf", responses={200: None})
+@long(by_role=False)
+def connection_page(path: s.ConnectionPath, query: PageQuery) -> Response:
+    """A connection on one page, to be sent to a person: drawing, sizes, the checks that ask most of it, how it stands,
+    and a link to it."""
+    job = job_for(path.job)
+    name = f"{job.name}-{path.connection}.pdf".replace("/", "-").replace('"', "")
+    return Response(
+        calculating.one_page(job, path.connection, query.address),
+        mimetype="application/pdf",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
