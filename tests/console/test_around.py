@@ -38,6 +38,7 @@ def test_keys_step_through_the_list_and_are_listed(page, service):
     page.locator("[role=row][data-line]").first.click()
     expect(page.get_by_role("heading", level=1)).to_have_text(re.compile(r"^\S+\.[ij]$"))
     first = page.get_by_role("heading", level=1).inner_text()
+    expect(page.get_by_role("navigation", name="Ways from here")).to_contain_text("1 of ")
     page.keyboard.press("j")
     expect(page.get_by_role("heading", level=1)).to_have_text(re.compile(r"^\S+\.[ij]$"))
     expect(page.get_by_role("heading", level=1)).not_to_have_text(first)
