@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import base64
 import io
 import re
 from types import SimpleNamespace
 
+import docx
 import numpy as np
 import pytest
+from PIL import Image
 from pypdf import PdfReader
 
 from handrail.core.quantities.lines import Line
 from handrail.interchange.printed.calculation import SECTIONS
+from handrail.interchange.printed.equations import equation
 from handrail.interchange.printed.mathematics import line_markup
 from handrail.service.application import calculating
 from tests.bundles import DEMO, plan_of
@@ -202,3 +206,142 @@ def test_one_page_for_a_person(bay):
                                             ("B1.i/page.pdf?address=javascript:alert(1)", 422)])  # fmt: skip
 def test_no_page_of_what_is_none(bay, of, status):
     assert bay.call("GET", f"/jobs/bay/connections/{of}").status_code == status
+
+
+W = "{http://schemas.openxmlformats.org/wordprocessingml/2006/main}"
+M = "{http://schemas.openxmlformats.org/officeDocument/2006/math}"
+
+
+def worded(bay, **query):
+    answer = bay.call("GET", "/jobs/bay/calculations.docx", query_string=query)
+    assert answer.status_code == 200, answer.json
+    return answer, docx.Document(io.BytesIO(answer.data))
+
+
+def test_a_word_processor_s_file_says_the_same(bay):
+    """Headings, tables, equations, pictures and contents, as a general reader has them; the same each time."""
+    changed(bay, pitch="4 in")
+    answer, document = worded(bay, lines="all")
+    rows = bay.call("GET", "/jobs/bay/schedule").json["rows"]
+    headings = [p.text for p in document.paragraphs if p.style.name == "Heading 1"]
+    assert sorted(headings) == sorted(row["mark"] for row in rows)
+    paper = words(printed(bay, lines="all"))
+    tables = [[cell.text for cell in row.cells] for table in document.tables for row in table.rows]
+    checks = [row for row in tables if len(row) == 7 and row[6] in ("enough", "NOT ENOUGH")]
+    assert checks and all(row[0] in paper and row[3] in paper and row[4] in paper for row in checks)
+    equations = list(document.element.iter(f"{M}oMath"))
+    assert len(equations) > len(checks) and list(document.element.iter(f"{M}sSub"))
+    assert len(document.inline_shapes) >= 3 * len(rows) and all(s.width > 1e6 for s in document.inline_shapes)
+    fields = [e.text for e in document.element.iter(f"{W}instrText")]
+    assert any("TOC" in text for text in fields)
+    foot = document.sections[0].footer._element
+    assert [e.text.strip() for e in foot.iter(f"{W}instrText")] == ["PAGE", "NUMPAGES"]
+    assert "NOT RELEASED" in " ".join(p.text for p in document.paragraphs)
+    assert worded(bay, lines="all")[0].data == answer.data
+    assert not list(worded(bay, sections="checks")[1].element.iter(f"{M}oMath"))
+
+
+def test_a_formula_as_an_equation():
+    """R = (b^2 + 2 t_w) sqrt(F_y / E): a power, an index, a root around a fraction."""
+    line = Line("Rn", "b^2 + 2 * tw * sqrt(Fy / E)", 3.0, "force")
+    made = equation(line, "us")
+    (root,) = made.iter(f"{M}rad")
+    assert text_of(root) == "Fy / E"
+    assert text_of(made).startswith("Rn = b2 + 2 · tw · Fy / E = ")
+    assert {text_of(e) for e in made.iter(f"{M}sSup")} == {"b2"}
+
+
+def text_of(element):
+    return "".join(t.text for t in element.iter(f"{M}t"))
+
+
+SVG = (
+    b'<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20">'
+    b'<rect width="40" height="20" fill="#123456"/></svg>'
+)
+
+
+def profile(bay, name="usual", status=200, **said):
+    body = said | {"emblem": base64.b64encode(said.get("emblem", b"")).decode()}
+    answer = bay.call("PUT", f"/profiles/{name}", json=body)
+    assert answer.status_code == status, answer.json
+    return answer
+
+
+def png():
+    made = io.BytesIO()
+    Image.new("RGB", (60, 20), "#835a0c").save(made, "PNG")
+    return made.getvalue()
+
+
+def test_the_house_s_own_head_and_sections(bay):
+    """What a profile says holds where nothing else is said; a job's own firm stands before the house's; what was kept
+    of an answer is not given once the profile is another."""
+    key = bay.call("GET", "/jobs/bay/schedule").json["rows"][0]["connections"][0]
+    before = bay.call("GET", f"/jobs/bay/drawings.pdf?connection={key}").data
+    profile(bay, firm=["Quay Steel", "14 Quay Street"], registration="No. 1234", emblem=SVG, sections=["checks"])
+    said = words(printed(bay, connection=key))
+    assert "Quay Steel" in said and "No. 1234" in said and "Sizes and practice" not in said and "Checks" in said
+    assert "Sizes and practice" in words(printed(bay, connection=key, sections="sizes"))
+    drawn = bay.call("GET", f"/jobs/bay/drawings.pdf?connection={key}").data
+    assert drawn != before and "No. 1234" in PdfReader(io.BytesIO(drawn)).pages[0].extract_text()
+    assert b"<svg" in bay.call("GET", "/profiles/usual/emblem").data
+    profile(bay, "short", firm=["Other"], emblem=png(), lines="none", sections=["drawing", "lines"])
+    pages = PdfReader(io.BytesIO(printed(bay, connection=key, profile="short").data)).pages
+    assert all(page.images for page in pages) and "Worked lines" not in "".join(p.extract_text() for p in pages)
+    _, document = worded(bay, connection=key, profile="short")
+    assert "Other" in document.sections[0].header.paragraphs[0].text
+    bay.call("PATCH", "/jobs/bay", json={"firm": "The job's own"})
+    assert "The job's own" in words(printed(bay, connection=key)) and "Quay" not in words(printed(bay, connection=key))
+    assert printed(bay, 422, connection=key, profile="none").json["detail"].endswith("there are short, usual")
+    assert bay.call("DELETE", "/profiles/short").status_code == 204
+    assert [p["name"] for p in bay.call("GET", "/profiles").json["items"]] == ["usual"]
+
+
+@pytest.mark.parametrize(("emblem", "said"), [
+    (b"GIF89a", "neither a PNG nor an SVG"),
+    (b"\x89PNG\r\n\x1a\nbroken", "no PNG that can be read"),
+    (SVG.replace(b"<rect", b'<image href="file:///etc/passwd"/><rect'), "<image>"),
+    (SVG.replace(b"<rect", b"<script>1</script><rect"), "<script>"),
+    (SVG.replace(b'fill="#123456"', b'fill="url(http://x/y)"'), "<rect>"),
+    (SVG.replace(b"<rect", b'<rect onload="x()"'), "<rect>"),
+    (b'<!DOCTYPE svg [<!ENTITY a SYSTEM "file:///etc/passwd">]>' + SVG, "DOCTYPE"),
+    (b"<svg" * 60_000, "kB; at most"),
+])  # fmt: skip
+def test_no_emblem_of_what_would_fetch_or_run(bay, emblem, said):
+    assert said in profile(bay, status=422, emblem=emblem).json["detail"]
+    assert bay.call("GET", "/profiles").json["items"] == []
+
+
+@pytest.mark.parametrize(("name", "more", "said"), [
+    ("Upper", {}, "no name of a profile"), ("usual", {"sections": ["chekcs"]}, "no section"),
+    ("usual", {"lines": "some"}, "lines are of"),
+])  # fmt: skip
+def test_no_profile(bay, name, more, said):
+    assert said in profile(bay, name, 422, **more).json["detail"]
+
+
+def test_a_note_to_the_shop_stands_on_all_that_leaves(bay):
+    """On the drawing of the mark with the places that it is of, in calculations, on the one page; taken back it is
+    gone; it stays from revision to revision, and in the history."""
+    row = next(r for r in bay.call("GET", "/jobs/bay/schedule").json["rows"] if len(r["connections"]) > 1)
+    key, mark = row["connections"][0], row["mark"]
+    said = bay.call("POST", "/jobs/bay/shop-notes", json={"connections": [key], "words": " Plate may  be longer. "})
+    assert said.json == {"connections": 1, "changed": 1}
+    bay.upload(2)
+    bay.run()
+    assert bay.call("GET", f"/jobs/bay/connections/{key}").json["shop_note"] == "Plate may be longer."
+
+    def places():
+        drawn = bay.call("GET", f"/jobs/bay/drawings.pdf?mark={mark}").data
+        page = bay.call("GET", f"/jobs/bay/connections/{key}/page.pdf").data
+        texts = [PdfReader(io.BytesIO(body)).pages[0].extract_text() for body in (drawn, page)]
+        return [*texts, words(printed(bay, connection=key))]
+
+    assert all("Plate may be longer." in " ".join(text.split()) for text in places())
+    assert f"to the shop ({key})" in " ".join(places()[0].split())
+    back = bay.call("POST", "/jobs/bay/shop-notes", json={"connections": row["connections"], "words": ""})
+    assert back.json["changed"] == 1 and not any("Plate may" in text for text in places())
+    happened = [e["words"] for e in bay.call("GET", f"/jobs/bay/connections/{key}").json["history"]
+                if e["event"] == "note to the shop"]  # fmt: skip
+    assert happened == ["Plate may be longer.", ""]

@@ -86,12 +86,20 @@ def drawing(args: Namespace) -> int:
 
 def report(args: Namespace) -> int:
     """A connection is named like B12.i, a mark like SP4."""
-    path = output.ending(args.to, "pdf")
+    path = output.ending(args.to, "pdf", "docx")
     which: dict[str, Any] = {"connection" if "." in args.of else "mark": args.of} if args.of else {}
     sections = [name.strip() for name in args.sections.split(",") if name.strip()]
     with session.client(args) as client:
+        kind = path.suffix.lower().removeprefix(".")
         body = client.calculations(
-            args.job, where=args.where, each=args.each, sections=sections, lines=args.lines, **which
+            args.job,
+            where=args.where,
+            each=args.each,
+            sections=sections,
+            lines=args.lines,
+            profile=args.profile,
+            kind=kind,
+            **which,
         )
     return output.put(path, body)
 

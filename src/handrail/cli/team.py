@@ -152,6 +152,16 @@ def label(args: Namespace) -> int:
     return 0
 
 
+def note(args: Namespace) -> int:
+    with session.client(args) as client:
+        noted = client.note_to_shop(args.job, args.words, **_chosen(args))
+    if args.json:
+        output.as_json(noted)
+    else:
+        output.say(f"{noted['changed']} of {noted['connections']} connections were changed")
+    return 0
+
+
 def comment(args: Namespace) -> int:
     with session.client(args) as client:
         comment = client.comment(args.job, args.connection, args.words)

@@ -370,6 +370,17 @@ class JointRow(TypedDict):
     utilisation: float
 
 
+class KeptProfile(TypedDict):
+    author: str
+    emblem: str
+    firm: list[str]
+    lines: str
+    made: str
+    name: str
+    registration: str
+    sections: list[str]
+
+
 class KeptRulebook(TypedDict):
     author: str
     called: str
@@ -617,6 +628,12 @@ class PageImport(TypedDict):
 
 class PageJointRow(TypedDict):
     items: list[JointRow]
+    next: int | None
+    total: int
+
+
+class PageKeptProfile(TypedDict):
+    items: list[KeptProfile]
     next: int | None
     total: int
 
@@ -2009,6 +2026,7 @@ class Connection(TypedDict):
     rule: str
     section: str
     sequence: str
+    shop_note: str
     sizes: dict[str, float | int | str]
     skew: float
     slope: float

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import base64
+from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
 from handrail.client.calling import Calling, Data, at, seen
@@ -90,6 +91,32 @@ class Ruling(Calling):
     def rulebook_language(self) -> a.RulebookLanguage:
         """Facts, functions, keys and parameters that rulebooks are written with."""
         return self._call("GET", "/rulebook-language")
+
+    def profiles(self) -> list[a.KeptProfile]:
+        """How the house prints: every profile; `usual` holds where none is named."""
+        return self._call("GET", "/profiles")["items"]
+
+    def put_profile(
+        self,
+        name: str,
+        firm: Sequence[str] = (),
+        registration: str = "",
+        emblem: bytes | None = b"",
+        sections: Sequence[str] = (),
+        lines: str = "",
+    ) -> a.KeptProfile:
+        """Keep a profile: an administrator's word. `emblem` is a PNG or SVG; None keeps the one that is there."""
+        sent = None if emblem is None else base64.b64encode(emblem).decode()
+        body = {"firm": list(firm), "registration": registration, "emblem": sent, "sections": list(sections)}
+        return self._call("PUT", f"/profiles/{at(name)}", json=body | {"lines": lines})
+
+    def emblem(self, name: str) -> bytes:
+        """The emblem of a profile as it was sent."""
+        return bytes(self._call("GET", f"/profiles/{at(name)}/emblem", raw=True))
+
+    def remove_profile(self, name: str) -> None:
+        """Take a profile away."""
+        self._call("DELETE", f"/profiles/{at(name)}")
 
     def house(self) -> list[a.KeptRulebook]:
         """Every rulebook of the house, revision by revision, with the jobs that stand on each."""

@@ -32,6 +32,11 @@ class Team(Calling):
         """Say something about a connection; it stands in its history."""
         return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/comments", json={"words": words})
 
+    def note_to_shop(self, job: str, words: str, **which: Any) -> a.Labelled:
+        """An engineer's note to the shop on connections (`connections`, `where`, or `pattern` and `slot`): what may be
+        altered, and how; empty takes it back."""
+        return self._call("POST", f"/jobs/{at(job)}/shop-notes", json={"words": words} | chosen(**which))
+
     def release(self, job: str, word: str = "", withdraw: bool = False, skip: bool = False, **which: Any) -> a.Released:
         """An engineer's word that connections may be drawn, or that it is withdrawn."""
         return self._call(
@@ -116,14 +121,17 @@ class Team(Calling):
         where: str = "",
         each: bool = False,
         sections: Sequence[str] = (),
-        lines: str = "governing",
+        lines: str = "",
+        profile: str = "",
+        kind: str = "pdf",
     ) -> bytes:
-        """Calculations as PDF: of one `connection` or `mark`, or of the marks of what a filter leaves (`each`: of every
-        connection); `sections` by name, worked `lines` of governing, all or none."""
+        """Calculations as `pdf`, or `docx` for a word processor: of one `connection` or `mark`, or of the marks of what
+        a filter leaves (`each`: of every connection); `sections` by name, worked `lines` of governing, all or none.
+        What is not said is as the house's `profile` has it, the usual one where none is named."""
         asked = {"connection": connection, "mark": mark, "where": where, "each": "true" if each else "",
-                 "sections": ",".join(sections), "lines": lines}  # fmt: skip
+                 "sections": ",".join(sections), "lines": lines, "profile": profile}  # fmt: skip
         params = {name: value for name, value in asked.items() if value}
-        return bytes(self._call("GET", f"/jobs/{at(job)}/calculations.pdf", params=params, raw=True))
+        return bytes(self._call("GET", f"/jobs/{at(job)}/calculations.{at(kind)}", params=params, raw=True))
 
     def connection_page(self, job: str, connection: str, address: str | None = None) -> bytes:
         """A connection on one page as PDF, with a link to it under the `address` of the console: the service's own

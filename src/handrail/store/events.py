@@ -12,6 +12,8 @@ from handrail.store import bulk
 from handrail.store.database import rows
 from handrail.store.models import Connection, Event, Job, now
 
+NOTE = "note to the shop"
+
 
 def add(job: Job, said: Iterable[tuple[str, str, str]], author: str) -> None:
     """(connection, kind, words) of each. Inside the caller's transaction."""
@@ -26,6 +28,14 @@ def add(job: Job, said: Iterable[tuple[str, str, str]], author: str) -> None:
             for key, kind, words in events
         ),
     )
+
+
+def notes(job: Job) -> dict[str, str]:
+    """connection -> its note to the shop, the last that was said of it."""
+    said = rows(
+        "SELECT connection, words FROM event WHERE job_id = ? AND kind = ? AND NOT gone ORDER BY id", job.id, NOTE
+    )
+    return {key: words for key, words in dict(said).items() if words}
 
 
 def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:

@@ -394,6 +394,11 @@ def _transmittals(database: SqliteDatabase) -> None:
     database.create_tables([models.Transmittal, models.Sent], safe=True)
 
 
+def _profiles(database: SqliteDatabase) -> None:
+    """How the house prints."""
+    database.create_tables([models.Profile], safe=True)
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -421,6 +426,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _collisions,
     _firm,
     _transmittals,
+    _profiles,
 )
 
 

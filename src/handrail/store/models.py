@@ -609,6 +609,22 @@ class House(Record):
         indexes = ((("name", "number"), True),)
 
 
+class Profile(Record):
+    """How the house prints: the firm's lines, registration and emblem, sections of calculations and whose worked lines;
+    the newest of its name."""
+
+    id = AutoField()
+    name = CharField(unique=True)
+    firm = TextField(default="")
+    registration = CharField(default="")
+    emblem = BlobField(default=b"")
+    kind = CharField(default="")
+    sections = JSONField(default=list)
+    lines = CharField(default="")
+    author = CharField()
+    made = CharField(default=now)
+
+
 class HouseMap(Record):
     """A column map that the house keeps above its jobs, one revision of it; `left` where it was taken away. What it
     says is never changed."""

@@ -11,7 +11,7 @@ from handrail.store.database import proxy, rows, writing
 from handrail.store.jobs import move
 from handrail.store.models import Connection, Job, now
 
-LONGEST, MOST_TAGS = 60, 20
+LONGEST, LONGEST_NOTE, MOST_TAGS = 60, 400, 20
 _NOT_RELEASED = {"released": "", "released_at": "", "fell": ""}
 _STATED = "SELECT connection FROM override WHERE job_id = ? AND state = 'accepted' AND parameter LIKE 'stated%'"
 _DECIDED = (
@@ -73,6 +73,21 @@ def comment(job: Job, key: str, words: str, author: str) -> None:
         known(job, [key])
         events.add(job, [(key, "comment", words)], author)
         move(job.id)
+
+
+def note(job: Job, keys: Sequence[str], words: str, author: str) -> int:
+    """Say to the shop of connections what may be altered and how; nothing takes back what was said. How many now say
+    otherwise. Raises InputError."""
+    words = " ".join(words.split())
+    if len(words) > LONGEST_NOTE:
+        raise InputError(f"words: {len(words)} letters; a note to the shop has at most {LONGEST_NOTE}")
+    with writing():
+        known(job, keys)
+        there = events.notes(job)
+        told = [(key, events.NOTE, words) for key in keys if there.get(key, "") != words]
+        events.add(job, told, author)
+        move(job.id)
+    return len(told)
 
 
 def unreleasable(job: Job, records: Sequence[Connection], under_target: bool) -> dict[str, str]:

@@ -28,6 +28,7 @@ const KEPT = {
   patterns: "moves",
   points: "moves",
   preview: "here",
+  profiles: "here",
   progress: "moves",
   reserve: "moves",
   revised: "moves",

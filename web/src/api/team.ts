@@ -80,6 +80,18 @@ export function useComment(job: string, connection: string) {
   });
 }
 
+/** What the shop may alter of connections; empty takes it back. */
+export function useShopNote(job: string) {
+  const refresh = useRefresh(job);
+  return useMutation({
+    mutationFn: ({ connections, words }: { connections: string[]; words: string }) =>
+      need<{ changed: number }>(
+        api.POST("/api/v1/jobs/{job}/shop-notes", { ...at(job), body: { ...chosen(connections), words } }),
+      ),
+    onSuccess: () => refresh(["connection"]),
+  });
+}
+
 export const useViews = (job: string) =>
   useQuery({
     queryKey: key("views", job),

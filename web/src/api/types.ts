@@ -82,6 +82,7 @@ export type RulebookRevision = Answers["RulebookRevision"];
 export type Differing = Answers["DifferingRulebooks"];
 export type HouseRulebook = Answers["KeptRulebook"];
 export type Transmittal = Answers["Transmittal"];
+export type Profile = Answers["KeptProfile"];
 export type TransmittalInFull = Answers["TransmittalInFull"];
 export type Schedule = Answers["Schedule"];
 export type Consolidation = Answers["Consolidation"];

@@ -4,6 +4,7 @@ import { ReleaseDialog } from "../joints/acts";
 import { when } from "../ledger/table";
 import { LINK } from "../parts/dialog";
 import { Reframe } from "./reframe";
+import { ShopNote } from "./shop-note";
 
 /** Whether a person decided here, whether it may be drawn, who works on it. */
 export function Standing({ job, data, role }: { job: string; data: Connection; role: string }) {
@@ -21,7 +22,8 @@ export function Standing({ job, data, role }: { job: string; data: Connection; r
   ].filter(Boolean);
   const engineer = role === "engineer" || role === "admin";
   const ready = data.released || ((data.status === "pass" || data.status === "elsewhere") && !awaiting && !look);
-  if (!said.length && !data.released && !data.fell && !data.verified && role === "viewer") return null;
+  if (!said.length && !data.released && !data.fell && !data.verified && !data.shop_note && role === "viewer")
+    return null;
   return (
     <p className="mt-0.5 flex flex-wrap items-center gap-x-3">
       {data.released && (
@@ -38,6 +40,7 @@ export function Standing({ job, data, role }: { job: string; data: Connection; r
         </span>
       )}
       {said.length > 0 && <span className="text-elsewhere">{said.join(" · ")}</span>}
+      <ShopNote job={job} connection={data.connection} note={data.shop_note} allowed={engineer} />
       {engineer && ready && (
         <span className="text-xs">
           <ReleaseDialog job={job} rows={[data]} look={LINK} />

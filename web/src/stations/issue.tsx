@@ -1,7 +1,9 @@
 import { useState } from "react";
 import { useOutletContext, useParams } from "react-router";
+import { useMe } from "../api/queries";
 import { useTransmittal, useTransmittals } from "../api/transmittals";
 import type { Job, Transmittal } from "../api/types";
+import { Calculations } from "../issue/calculations";
 import { Changes, Counts } from "../issue/parts";
 import { Sending } from "../issue/sending";
 import { Download } from "../parts/download";
@@ -13,6 +15,7 @@ export function IssueStation() {
   const { job = "" } = useParams();
   const info = useOutletContext<Job | undefined>();
   const { data, error, refetch } = useTransmittals(job);
+  const { data: me } = useMe();
   const [open, setOpen] = useState(0);
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="what was sent" />;
@@ -25,6 +28,7 @@ export function IssueStation() {
         was last sent. It is never changed; its digest stands in the ledger.
       </p>
       {info && info.role !== "viewer" && <Sending job={job} />}
+      {info && <Calculations job={job} admin={me?.admin ?? false} />}
       <h2 className="mt-5 font-semibold">What was sent</h2>
       {data.length === 0 && <p className="text-faint">Nothing yet.</p>}
       <ul className="mt-1 space-y-1">

@@ -46,6 +46,7 @@ def add(commands: Any) -> None:
     one.add_argument("--name", help="what the revision is called, or is for")
     actions.add("words", "what rulebooks are written with")
     _house(commands)
+    _profile(commands)
 
 
 def _try(actions: Actions) -> None:
@@ -58,6 +59,19 @@ def _try(actions: Actions) -> None:
         "--formula", default="", help="with --on: what this formula gives there, like '= 2 * ceil(rows / 2)'"
     )
     one.add_argument("--rule", default="", help="with --on: what of this rule holds there")
+
+
+def _profile(commands: Any) -> None:
+    p = command(commands, "profile", "how the house prints: its firm, emblem, sections", "cli.printing:profile")
+    actions = Actions(p, "list", firm=None, registration=None, emblem=None, sections=None, lines=None)
+    actions.add("list", "those that there are")
+    one = actions.add("put", "keep one; what is not said stays as it is", ("NAME", "'usual' holds where none is named"))
+    one.add_argument("--firm", help="its lines with / between: 'name / address'; a job's own stand before them")
+    one.add_argument("--registration", help="the line under it, like a licence's number")
+    one.add_argument("--emblem", metavar="FILE", help="a PNG or SVG; '' for none")
+    one.add_argument("--sections", metavar="NAMES", help="of calculations, with commas; '' for all")
+    one.add_argument("--lines", choices=("governing", "all", "none"), help="whose worked lines")
+    actions.add("remove", "take one away", ("NAME", "of the profile"))
 
 
 def _house(commands: Any) -> None:

@@ -51,6 +51,9 @@ def add(commands: Any) -> None:
     p.add_argument("--untag", action="append", default=[])
     p.add_argument("--person", default=None, help="'' for nobody")
     p.add_argument("--sequence", default=None, help="'' for none")
+    p = command(commands, "note", "a note to the shop on connections: what may be altered, and how", "cli.team:note")
+    _which(p)
+    p.add_argument("--words", required=True, help="'' takes it back")
     p = command(
         commands, "comment", "say something about a connection: comment JOB CONNECTION WORDS", "cli.team:comment"
     )

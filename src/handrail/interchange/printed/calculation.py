@@ -118,11 +118,16 @@ def write_calculations(
 ) -> None:
     """All of them as PDF; `sections` that are wanted by name, and of which checks the worked `lines`. Raises
     InputError."""
+    refuse_unknown(sections, lines)
+    write(Story(_story(cover, each, head, sections, lines)), head, stream)
+
+
+def refuse_unknown(sections: Sequence[str], lines: str) -> None:
+    """Raises InputError where one of the sections is none, or nobody knows whose lines these are."""
     if wrong := [name for name in sections if name not in SECTIONS]:
         raise InputError(f"'{wrong[0]}' is no section; there are {', '.join(SECTIONS)}")
     if lines not in LINES:
         raise InputError(f"lines are of {', '.join(LINES)}, not of '{lines}'")
-    write(Story(_story(cover, each, head, sections, lines)), head, stream)
 
 
 def _story(
@@ -144,12 +149,12 @@ def _cover(cover: Cover, head: Head) -> Iterator[Flowable]:
     yield Spacer(0, 10)
     yield from (said(words, LOUD) for words in cover.warnings)
     yield from (said(words, BODY) for words in cover.summary)
-    yield said("What it rests on", H2)
+    yield from heading("What it rests on")
     yield pairs(cover.rests, (130, wide - 130))
-    yield said("Who answers for it", H2)
+    yield from heading("Who answers for it")
     yield pairs(cover.signed, (130, wide - 130))
     if cover.combinations:
-        yield said("Combinations", H2)
+        yield from heading("Combinations")
         half = (len(cover.combinations) + 1) // 2
         sides = zip_longest(cover.combinations[:half], cover.combinations[half:], fillvalue=("", ""))
         terms = [(*one, *other) for one, other in sides]
@@ -196,6 +201,12 @@ class _Mark(Flowable):  # type: ignore[misc]
         canvas.numbered[f"page-{key}"] = canvas.getPageNumber()
 
 
+def heading(words: str) -> Iterator[Flowable]:
+    """Of what follows, never at the foot of a page alone."""
+    yield CondPageBreak(64)
+    yield said(words, H2)
+
+
 def _calculation(own: Calculation, head: Head, sections: frozenset[str], lines: str) -> Iterator[Flowable]:
     wide, _ = head.room
     yield _Mark(own.name)
@@ -209,14 +220,14 @@ def _calculation(own: Calculation, head: Head, sections: frozenset[str], lines: 
         yield Spacer(0, 6)
         yield from views(replace(own, views=shown), head, picture="picture" in sections)
     if "places" in sections and len(own.places) > 1:
-        yield said("Places", H2)
+        yield from heading("Places")
         rows = own.places[:PLACES]
         yield table(("connection", "place", "verdict", "utilisation", "by"), rows,
                     (70, 110, 90, 60, wide - 330), frozenset({3}))  # fmt: skip
         if len(own.places) > PLACES:
             yield said(f"and {len(own.places) - PLACES} more", SMALL)
     if "sizes" in sections:
-        yield said("Sizes and practice", H2)
+        yield from heading("Sizes and practice")
         half = (len(own.sizes) + 1) // 2
         rows = [
             (*one, *other) for one, other in zip_longest(own.sizes[:half], own.sizes[half:], fillvalue=("", "", ""))
@@ -224,26 +235,26 @@ def _calculation(own: Calculation, head: Head, sections: frozenset[str], lines: 
         each = wide / 2
         yield table(("size", "is", "from", "size", "is", "from"), rows, (0.42 * each, 0.26 * each, 0.32 * each) * 2)
     if "cases" in sections:
-        yield said("Actions by case, unfactored", H2)
+        yield from heading("Actions by case, unfactored")
         yield _acting(own.cases, wide)
     if "actions" in sections:
-        yield said("Actions by combination", H2)
+        yield from heading("Actions by combination")
         yield _acting(own.actions, wide)
     if "checks" in sections:
-        yield said("Checks", H2)
+        yield from heading("Checks")
         yield checks_table(own.checks, own.target, wide)
     if "combinations" in sections and len(own.combinations[1]) > 1:
         yield from _combinations(own, wide)
     if "lines" in sections and lines != "none":
         yield from _lines(own, head.system, lines)
     if "detailing" in sections and own.detailing:
-        yield said("Detailing", H2)
+        yield from heading("Detailing")
         yield table(("rule", "given", "limit", ""), own.detailing, (wide - 260, 90, 110, 60))
     if own.notes:
-        yield said("Notes", H2)
+        yield from heading("Notes")
         yield from (said(f"– {note}", BODY) for note in own.notes)
     if "decisions" in sections and own.decisions:
-        yield said("Decisions against the rules", H2)
+        yield from heading("Decisions against the rules")
         yield table(("connection", "what", "state", "by", "why"), own.decisions, (60, 130, 60, 100, wide - 350))
 
 
@@ -292,7 +303,7 @@ def _acting(of: tuple[Sequence[str], Sequence[Sequence[str]]], wide: float) -> F
 def _combinations(own: Calculation, wide: float) -> Iterator[Flowable]:
     """What each combination uses of the checks that are used most; above the target marked."""
     names, rows = own.combinations
-    yield said("Checks against combinations", H2)
+    yield from heading("Checks against combinations")
 
     def cell(use: float) -> Flowable:
         if math.isnan(use):
@@ -310,8 +321,7 @@ def _lines(own: Calculation, system: str, wanted: str) -> Iterator[Flowable]:
         shown = shown[:1]
     if not shown:
         return
-    yield CondPageBreak(60)
-    yield said("Worked lines" if wanted == "all" else "Worked lines of the check that governs", H2)
+    yield from heading("Worked lines" if wanted == "all" else "Worked lines of the check that governs")
     for check in shown:
         first, *rest = [Paragraph(line_markup(line, system), WORKED) for line in check.lines]
         words = f"{check.name} ({check.clause}) in {check.action}"

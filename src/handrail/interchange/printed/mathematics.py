@@ -19,7 +19,7 @@ GREEK = {
 }  # fmt: skip
 WORDS = frozenset({"acute", "obtuse", "arm", "gap", "grout", "off", "share", "the", "throat"})  # letters as they are
 _LETTERS = frozenset(word for letters, _ in SYMBOLS.values() for word in letters.split()) - WORDS
-_WORD = re.compile(r"[A-Za-z][A-Za-z0-9_']*")
+WORD = re.compile(r"[A-Za-z][A-Za-z0-9_']*")
 _POWER = re.compile(r"\^(\([^()]*\)|-?[0-9.]+)")
 
 
@@ -38,7 +38,7 @@ def _set(text: str) -> str:
     """A formula: words that are symbols have their first letter, or a Greek one, and the rest below it."""
     parts, at = [], 0
     text = text.replace(" x ", " × ")
-    for found in _WORD.finditer(text):
+    for found in WORD.finditer(text):
         parts += [_plain(text[at : found.start()]), _symbol(found.group())]
         at = found.end()
     return "".join([*parts, _plain(text[at:])])
@@ -52,14 +52,19 @@ def _plain(text: str) -> str:
 
 
 def _symbol(word: str) -> str:
+    base, index = symbol(word)
+    return escape(base) + (f"<sub>{escape(index)}</sub>" if index else "")
+
+
+def symbol(word: str) -> tuple[str, str]:
+    """(what stands, what stands below it) of a word of a formula."""
     if word == "sqrt":
-        return "√"
+        return "√", ""
     if word in GREEK:
-        return GREEK[word]
+        return GREEK[word], ""
     base, _, index = word.partition("_")
     if word not in _LETTERS and not (index and (base in GREEK or len(base) <= 2)):
-        return escape(word)
+        return word, ""
     if base in GREEK:
-        return GREEK[base] + (f"<sub>{escape(index)}</sub>" if index else "")
-    rest = base[1:] + (("," if base[1:] and index else "") + index)
-    return escape(base[0]) + (f"<sub>{escape(rest)}</sub>" if rest else "")
+        return GREEK[base], index
+    return base[0], base[1:] + (("," if base[1:] and index else "") + index)

@@ -15,13 +15,14 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import BaseDocTemplate, Flowable, Frame, PageTemplate, Paragraph, Table
 
+from handrail.interchange.printed import emblem
 from handrail.interchange.typeface import BOLD, FONT
 
 INK, FAINT, LINE, BRASS = HexColor("#1e2926"), HexColor("#5f6b66"), HexColor("#d5d2c6"), HexColor("#835a0c")
 FAIL, PASS = HexColor("#9b1c1c"), HexColor("#23765a")
 HEAT = [HexColor(c) for c in ("#2e6f95", "#4a9c8c", "#9bb55a", "#d9a441", "#c4622d", "#9b1c1c")]
 STEPS = (0.25, 0.5, 0.7, 0.9, 1.0)  # of a utilisation, where its colour changes
-MARGIN, HEAD, FOOT = 40.0, 30.0, 24.0  # points
+MARGIN, HEAD, FOOT, EMBLEM = 40.0, 30.0, 24.0, 20.0  # points
 BODY = ParagraphStyle("body", fontName=FONT, fontSize=8.5, leading=11.5, textColor=INK)
 SMALL = ParagraphStyle("small", BODY, fontSize=7, leading=9, textColor=FAINT)
 CELL = ParagraphStyle("cell", BODY, fontSize=7.5, leading=9.5)
@@ -51,6 +52,8 @@ class Head:
     of: str
     made_from: str
     system: str = "us"
+    emblem: bytes = b""
+    emblem_kind: str = ""  # png or svg
 
     @property
     def size(self) -> tuple[float, float]:
@@ -163,15 +166,16 @@ class _Counted(Canvas):  # type: ignore[misc]
 
 
 def _around(canvas: Canvas, head: Head, page: int) -> None:
-    wide, high = head.size
-    right, top = wide - MARGIN, high - MARGIN
+    right, top = head.size[0] - MARGIN, head.size[1] - MARGIN
     canvas.saveState()
+    wide = emblem.draw(canvas, head.emblem, head.emblem_kind, MARGIN, top, EMBLEM) if head.emblem else 0.0
+    left = MARGIN + (wide + 6.0 if wide else 0.0)
     canvas.setFillColor(INK)
     canvas.setFont(BOLD, 8.5)
-    canvas.drawString(MARGIN, top - 8, head.firm[0] if head.firm else head.job)
+    canvas.drawString(left, top - 8, head.firm[0] if head.firm else head.job)
     canvas.setFont(FONT, 7)
     canvas.setFillColor(FAINT)
-    canvas.drawString(MARGIN, top - 18, " · ".join(head.firm[1:]) if head.firm else head.of)
+    canvas.drawString(left, top - 18, " · ".join(head.firm[1:]) if head.firm else head.of)
     canvas.drawRightString(right, top - 8, head.job if head.firm else "")
     canvas.drawRightString(right, top - 18, head.of if head.firm else "")
     canvas.setStrokeColor(INK)

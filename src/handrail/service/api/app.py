@@ -25,7 +25,7 @@ from handrail.service.api.jobs import jobs, runs
 from handrail.service.api.long import ELSEWHERE
 from handrail.service.api.models import drawn, groups, imports, maps, patterns, survey
 from handrail.service.api.questions import questions
-from handrail.service.api.rulebooks import house, rulebook
+from handrail.service.api.rulebooks import house, profiles, rulebook
 from handrail.service.api.schedule import drawings, schedule
 from handrail.service.api.team import progress, reserve, team
 from handrail.service.api.transmittals import transmittals
@@ -53,6 +53,7 @@ PARTS = (  # of the API, in the order that its document has them
     reserve,
     rulebook,
     house,
+    profiles,
     sweeps,
     capacity,
     runs,

@@ -23,6 +23,7 @@ from handrail.core.quantities.words import all_said, said
 from handrail.core.solids.pictured import pictured
 from handrail.core.standards import STANDARDS
 from handrail.interchange.printed.calculation import (
+    LINES,
     SECTIONS,
     Calculation,
     Check,
@@ -30,20 +31,22 @@ from handrail.interchange.printed.calculation import (
     write_calculations,
 )
 from handrail.interchange.printed.one_page import write_page
-from handrail.interchange.printed.page import Head
-from handrail.service.application import effort, standing
+from handrail.interchange.printed.word import MOST as MOST_IN_WORD
+from handrail.interchange.printed.word import write_word
+from handrail.service.application import effort, letterhead, standing
 from handrail.service.application.kept import Kept, kept
 from handrail.service.application.loud import wrong
 from handrail.service.application.mark_schedule import Standing, in_order
 from handrail.service.application.plans import Seen, look_at, plan_of, rulebook_of
 from handrail.service.application.refused import Refused
-from handrail.store import connections, overrides, proving
+from handrail.store import connections, events, overrides, profiles, proving
 from handrail.store.connections import SizedConnection
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job, Override
 
 SHOWN = 7  # checks that are set against combinations
 EVERY = 30  # combinations of which all are listed; of more, those that have a say
+KINDS = {"pdf": "application/pdf", "docx": "application/vnd.openxmlformats-officedocument.wordprocessingml.document"}
 WORST = {"fail": 0, "unchecked": 1}
 
 
@@ -55,9 +58,10 @@ class Asked:
     mark: str
     where: str
     each: bool  # a calculation a connection, not a mark
-    sections: tuple[str, ...]
-    lines: str
+    sections: tuple[str, ...]  # none: those of the profile
+    lines: str  # none: those of the profile
     author: str
+    profile: str = ""
 
 
 @dataclass(frozen=True)
@@ -69,14 +73,23 @@ class _Subject:
     places: tuple[str, ...]
 
 
-def report(job: Job, asked: Asked) -> bytes:
-    """The PDF. Raises Refused(404) where there is nothing to calculate, InputError."""
-    return _printed(job, _subjects(job, asked), asked)
+def report(job: Job, asked: Asked, kind: str = "pdf") -> bytes:
+    """The PDF, or DOCX. Raises Refused(404) where there is nothing to calculate, InputError."""
+    if kind not in KINDS:
+        raise Refused(404, f"calculations are {' or '.join(KINDS)}, not {kind}")
+    subjects = _subjects(job, asked)
+    if kind == "docx" and len(subjects) > MOST_IN_WORD:
+        raise Refused(
+            422,
+            f"{len(subjects)} calculations are more than the {MOST_IN_WORD} that one DOCX holds; choose fewer"
+            " (--where), or write .pdf",
+        )
+    return _printed(job, subjects, asked, kind)
 
 
 def of_marks(job: Job, marks: Mapping[str, Mapping[str, SizedConnection]], author: str) -> bytes:
     """The same of marks with some of their connections each, with all sections and the lines of what governs."""
-    asked = Asked("", "", "", False, SECTIONS, "governing", author)
+    asked = Asked("", "", "", False, SECTIONS, LINES[0], author)
     return _printed(job, [_of_mark(mark, own) for mark, own in marks.items()], asked)
 
 
@@ -86,10 +99,11 @@ def one_page(job: Job, key: str, address: str) -> bytes:
         seen = look_at(job)
         record = connections.find(job, key)
         decided = {key: [one for one in overrides.listed(job) if one.connection == key]}
+        notes = events.notes(job)
     record = _sized(job, key, record)
     plan, of = plan_of(seen), _Subject(record.key, record.key, (record.key,))
-    own = _calculation(plan, seen, of, {record.key: record}, decided)
-    head = Head(job.firm_lines, job.title or job.name, f"Connection {key}", _made_from(seen), plan.building.system)
+    own = _calculation(plan, seen, of, {record.key: record}, decided, notes)
+    head = letterhead.head(job, f"Connection {key}", _made_from(seen), plan.building.system)
     link = f"{address.rstrip('/')}/{quote(job.name, safe='')}/connections/{quote(key, safe='')}" if address else ""
     stream = io.BytesIO()
     write_page(own, _made_of(plan, record), head, link, stream)
@@ -105,7 +119,7 @@ def _made_of(plan: Plan, record: Connection) -> list[str]:
     return list(parts(solids, plan.building.system))
 
 
-def _printed(job: Job, subjects: Sequence[_Subject], asked: Asked) -> bytes:
+def _printed(job: Job, subjects: Sequence[_Subject], asked: Asked, kind: str = "pdf") -> bytes:
     with reading():
         seen = look_at(job)
         records = connections.of_keys(job, {key for s in subjects for key in (s.key, *s.places)})
@@ -113,18 +127,21 @@ def _printed(job: Job, subjects: Sequence[_Subject], asked: Asked) -> bytes:
         for one in overrides.listed(job):
             if one.connection in records:
                 decided.setdefault(one.connection, []).append(one)
-        digest = proving.of_results(job.id, records)
+        digest, notes = proving.of_results(job.id, records), events.notes(job)
     plan = plan_of(seen)
 
     def each() -> Iterator[Calculation]:
         for number, subject in enumerate(subjects):
             effort.step(number, len(subjects))
-            yield _calculation(plan, seen, subject, records, decided)
+            yield _calculation(plan, seen, subject, records, decided, notes)
 
     stream = io.BytesIO()
     cover = _cover(seen, plan, subjects, records, decided, digest, asked)
-    head = Head(job.firm_lines, job.title or job.name, cover.of, _made_from(seen), plan.building.system)
-    write_calculations(cover, each(), head, stream, asked.sections, asked.lines)
+    own = profiles.said(asked.profile)
+    head = letterhead.head(job, cover.of, _made_from(seen), plan.building.system, asked.profile)
+    sections = asked.sections or own.sections or SECTIONS
+    write = write_calculations if kind == "pdf" else write_word
+    write(cover, each(), head, stream, sections, asked.lines or own.lines or LINES[0])
     return stream.getvalue()
 
 
@@ -173,6 +190,7 @@ def _calculation(
     of: _Subject,
     records: Mapping[str, Connection],
     decided: Mapping[str, Sequence[Override]],
+    notes: Mapping[str, str],
 ) -> Calculation:
     record, system = records[of.key], plan.building.system
     stands = kept(plan, record)
@@ -188,7 +206,7 @@ def _calculation(
     return Calculation(
         name=of.name,
         title=standard.title,
-        about=_about(plan, record, stands, of),
+        about=_about(plan, record, stands, of, notes),
         verdict=": ".join(word for word in (", ".join(words[:2]).rstrip(", "), words[2]) if word),
         passes=status == "pass",
         warning=" · ".join(_wrong(plan, [records[key] for key in of.places])),
@@ -223,7 +241,9 @@ def _wrong(plan: Plan, records: Sequence[Connection]) -> list[str]:
     return list(dict.fromkeys(words for some in every for words in some))
 
 
-def _about(plan: Plan, record: Connection, stands: Kept, of: _Subject) -> list[tuple[str, str]]:
+def _about(
+    plan: Plan, record: Connection, stands: Kept, of: _Subject, notes: Mapping[str, str]
+) -> list[tuple[str, str]]:
     support = f" to {record.support_section}" if record.support_section else ""
     rows = [
         ("standard", STANDARDS[record.standard].title),
@@ -232,6 +252,7 @@ def _about(plan: Plan, record: Connection, stands: Kept, of: _Subject) -> list[t
         ("place", f"{record.key}, joint {record.joint} ({record.place})"),
         ("rule", record.rule),
         ("released by", record.released or "not released"),
+        *(("to the shop", note) for note in dict.fromkeys(notes[key] for key in of.places if key in notes)),
     ]
     if len(of.places) > 1:
         rows.insert(0, ("of", f"{len(of.places)} places; what follows is {record.key}, which is used most"))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Sequence, Set
 from datetime import date
 
@@ -11,12 +11,12 @@ from handrail.core.checking.marks import MIRRORED, Piece
 from handrail.core.drawing.sheets import Title
 from handrail.core.standards.sizes import Sizes
 from handrail.interchange.drawings.files import as_file
-from handrail.service.application import effort, joints
+from handrail.service.application import effort, joints, letterhead
 from handrail.service.application.kept import kept_alone
 from handrail.service.application.mark_schedule import Standing
 from handrail.service.application.plans import CORES, Seen, assigned_of, look_at, plan_around
 from handrail.service.application.refused import Refused
-from handrail.store import connections, transmittals
+from handrail.store import connections, events, transmittals
 from handrail.store.database import reading
 from handrail.store.models import Job
 from handrail.store.transmittals import Last
@@ -38,7 +38,8 @@ def of_connection(job: Job, key: str, kind: str, sheet: str, neighbours: bool = 
     if not stands.sizes or stands.assigned.situation is None:
         raise Refused(404, f"connection '{key}' has no sizes, and nothing to draw: {record.reason or 'run the job'}")
     stale = f"stale: {record.stale}" if record.stale else record.status  # as its page says
-    said = (stands.otherwise or stale,)
+    note = events.notes(job).get(record.key, "")
+    said = (stands.otherwise or stale, *([f"to the shop: {note}"] if note else []))
     before = _before(transmittals.last_sent(job), record.key)
     one = Subject(
         record.key, record.standard, stands.assigned.situation, stands.sizes, said, beside=beside, before=before
@@ -84,19 +85,33 @@ def of_mark(
     assert situation is not None
     beams = sorted({c.section for c in records})
     supports = sorted({c.support_section for c in records if c.support_section})
-    more = f" and {len(keys) - NAMED} more" if len(keys) > NAMED else ""
     stand = Counter(c.status for c in records)
     said = [
-        f"{len(keys)} {'place' if len(keys) == 1 else 'places'}: {', '.join(keys[:NAMED])}{more}",
+        f"{len(keys)} {'place' if len(keys) == 1 else 'places'}: {_some(keys)}",
         f"{', '.join(beams)}{' to ' + ', '.join(supports) if supports else ''}",
         ", ".join(f"{count} {status}" for status, count in stand.items()),
     ]
+    said += _notes(standing, keys)
     if piece.hand:
         said.append(f"{piece.hand}: the other hand is another mark")
     sizes, mirrored = standing.sizes[keys[0]], piece.hand == MIRRORED
     return Subject(
         name, piece.standard, situation, sizes, tuple(said), mirrored, before=_before(last, keys[0]), warning=warning
     )
+
+
+def _notes(standing: Standing, keys: Sequence[str]) -> list[str]:
+    """Notes to the shop of the connections of a mark, each with those that it is of where it is not of all."""
+    of: dict[str, list[str]] = defaultdict(list)
+    for key in keys:
+        if key in standing.notes:
+            of[standing.notes[key]].append(key)
+    return [f"to the shop{'' if len(own) == len(keys) else f' ({_some(own)})'}: {note}" for note, own in of.items()]
+
+
+def _some(keys: Sequence[str]) -> str:
+    more = f" and {len(keys) - NAMED} more" if len(keys) > NAMED else ""
+    return f"{', '.join(keys[:NAMED])}{more}"
 
 
 def _before(last: Last, key: str) -> tuple[str, Sizes] | None:
@@ -114,7 +129,7 @@ def _written(subjects: Sequence[Subject], seen: Seen, what: str, kind: str, shee
     job, revision = seen.job, seen.revision
     label = f" ({revision.label})" if revision.label else ""
     title = Title(
-        job.firm_lines,
+        letterhead.firm(job),
         job.title or job.name,
         what,
         (

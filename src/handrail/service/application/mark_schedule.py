@@ -26,7 +26,7 @@ from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
 from handrail.service.application import effort
 from handrail.service.application.plans import Seen, assigned_of, look_at, plan_of
-from handrail.store import connections, listing, marks
+from handrail.store import connections, events, listing, marks
 from handrail.store.database import reading
 from handrail.store.models import Job
 
@@ -39,6 +39,7 @@ class Standing:
             self.seen: Seen = look_at(job)
             wanted = listing.keys(job, where) if where else None
             self.records = connections.sized(job)
+            self.notes = events.notes(job)
         self.plan: Plan = plan_of(self.seen)
         self.sizes: dict[str, Sizes] = {}
         self._alike: dict[tuple[int, str], Sizes] = {}

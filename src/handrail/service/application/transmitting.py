@@ -15,7 +15,7 @@ from handrail.core.standards.sizes import Sizes
 from handrail.interchange.sheet import as_csv
 from handrail.interchange.transmittal.index import Index, index_page
 from handrail.interchange.transmittal.zipped import INDEX, zipped
-from handrail.service.application import calculating, detailing, parts_lists
+from handrail.service.application import calculating, detailing, letterhead, parts_lists
 from handrail.service.application.attempting import attempt
 from handrail.service.application.loud import wrong
 from handrail.service.application.mark_schedule import Standing, as_table, in_order, scheduled
@@ -323,7 +323,7 @@ def _index(it: Gathered, files: list[dict[str, str]]) -> Index:
     changes = [row for row in it.rows if row.change in CHANGES and (row.before or row.change == "withdrawn")]
     new = counts.get("new", 0)
     return Index(
-        firm=it.job.firm_lines,
+        firm=letterhead.firm(it.job),
         name=name_of(it.number),
         title=it.job.title or it.job.name,
         to=it.asked.to,

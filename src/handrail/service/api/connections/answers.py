@@ -275,6 +275,7 @@ class StandsOn(BaseModel):
 
 class Connection(ConnectionRow):
     stands_on: StandsOn
+    shop_note: str = Field(description="what the shop may alter, and how, as an engineer said it")
     words: str
     pieces: list[Piece]  # type: ignore[assignment]  # each in full
     facts: dict[str, Any]

@@ -21,7 +21,7 @@ from handrail.service.application import figures, joints, pages, present, remedi
 from handrail.service.application.kept import Kept, kept_alone
 from handrail.service.application.plans import look_at, rulebook_of
 from handrail.service.application.refused import Refused
-from handrail.store import connections, history, listing, overrides
+from handrail.store import connections, events, history, listing, overrides
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
 
@@ -82,6 +82,7 @@ def get_connection(path: s.ConnectionPath) -> Reply:
         stale, worked = pages.worked(seen, record)
         beside = listing.at_joint(job, record.joint_number)
         decided, happened = overrides.listed(job, record.key), history.of_connection(job, record.key)
+        note = events.notes(job).get(record.key, "")
     own = next(r for r in beside if r["connection"] == record.key)
     if stale:
         own |= {"status": "unchecked", "reason": standing.STALE, "stale": True, "over_target": False, "remarks": []}
@@ -100,6 +101,7 @@ def get_connection(path: s.ConnectionPath) -> Reply:
         "remedy": (record.remedy or remedies.SOON) if wanting else "",
         "overrides": [present.override(o) for o in decided],
         "history": happened,
+        "shop_note": note,
         "neighbours": [r for r in beside if r is not own],
     }
     text = json.dumps(body)[:-1] + "," + worked[1:]

@@ -20,7 +20,6 @@ from handrail.core.building.framing import frame
 from handrail.core.building.generating import Basis, generated, left_out
 from handrail.core.building.model import Building, Combination
 from handrail.core.building.survey import Survey, asked, survey
-from handrail.interchange.printed.page import Head
 from handrail.interchange.printed.survey import Surveyed, write_survey
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import requests as s
@@ -28,7 +27,7 @@ from handrail.service.api.auth import HOME, caller, job_for
 from handrail.service.api.long import long
 from handrail.service.api.models import answers as m
 from handrail.service.api.models import requests as q
-from handrail.service.application import drawn, standing
+from handrail.service.application import drawn, letterhead, standing
 from handrail.service.application.importing import COMBINATIONS, UPLOADS
 from handrail.service.application.plans import recognised_in
 from handrail.service.application.refused import Refused
@@ -103,7 +102,7 @@ def survey_on_paper(path: s.JobPath) -> Response:
     )
     label = f" ({revision.label})" if revision.label else ""
     from_ = f"model R{revision.number}{label}, imported by {revision.author} {revision.made[:10]}"
-    head = Head(job.firm_lines, job.title or job.name, "Survey", from_, revision.system)
+    head = letterhead.head(job, "Survey", from_, revision.system)
     stream = io.BytesIO()
     write_survey(surveyed, head, stream)
     name = f'attachment; filename="{job.name}-survey.pdf"'

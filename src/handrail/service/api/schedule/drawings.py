@@ -46,33 +46,43 @@ class PageQuery(s.Query):
     )
 
 
+class CalculationPath(s.JobPath):
+    kind: str = Field(description="pdf; or docx, for a word processor, with at most 200 calculations")
+
+
 class CalculationQuery(s.Query):
     connection: str = Field("", max_length=80, description="of this connection alone, as it stands")
     mark: str = Field("", max_length=40, description="of this mark alone, by the place that is used most")
     where: str = Field("", max_length=20_000, description="of the marks of these connections")
     each: bool = Field(False, description="a calculation a connection, not a mark")
     sections: str = Field(
-        "", max_length=200, description=f"what is in it, of {', '.join(SECTIONS)}, with commas; all, where none is said"
+        "",
+        max_length=200,
+        description=f"what is in it, of {', '.join(SECTIONS)}, with commas; else what the profile says, else all",
     )
-    lines: str = Field("governing", max_length=20, description="whose worked lines: governing, all, none")
+    lines: str = Field(
+        "", max_length=20, description="whose worked lines: governing, all, none; else as the profile says"
+    )
+    profile: str = Field("", max_length=64, description="of the house; the usual one, where none is said")
 
 
-@api.get("/jobs/<string:job>/calculations.pdf", responses={200: None})
+@api.get("/jobs/<string:job>/calculations.<string:kind>", responses={200: None})
 @long(keeps=False)  # it says who asked for it
-def calculations_file(path: s.JobPath, query: CalculationQuery) -> Response:
+def calculations_file(path: CalculationPath, query: CalculationQuery) -> Response:
     """Calculations with a cover and contents: of each what it is, its drawing, its sizes and where they come from, what
     acts, every check with clause, demand and available, worked lines, detailing, decisions; failing ones with what
     fails."""
     job = job_for(path.job)
-    sections = tuple(name.strip() for name in query.sections.split(",") if name.strip()) or SECTIONS
+    sections = tuple(name.strip() for name in query.sections.split(",") if name.strip())
     asked = calculating.Asked(
-        query.connection, query.mark, query.where, query.each, sections, query.lines, caller().name
-    )
+        query.connection, query.mark, query.where, query.each, sections, query.lines, caller().name,
+        query.profile,
+    )  # fmt: skip
     of = query.connection or query.mark
-    name = f"{job.name}-{f'{of}-' if of else ''}calculations.pdf".replace("/", "-").replace('"', "")
+    name = f"{job.name}-{f'{of}-' if of else ''}calculations.{path.kind}".replace("/", "-").replace('"', "")
     return Response(
-        calculating.report(job, asked),
-        mimetype="application/pdf",
+        calculating.report(job, asked, path.kind),
+        mimetype=calculating.KINDS[path.kind],
         headers={"Content-Disposition": f'attachment; filename="{name}"'},
     )
 

@@ -16,6 +16,10 @@ class Comment(Body):
     words: str = Field(max_length=8000)
 
 
+class ShopNote(Chosen):
+    words: str = Field(max_length=400, description="what the shop may alter, and how; empty takes it back")
+
+
 class Release(Chosen):
     word: str = Field("", max_length=4000, description="what is said of it; needed to withdraw")
     withdraw: bool = False

@@ -93,6 +93,15 @@ def comment(path: s.ConnectionPath, body: q.Comment) -> Reply:
     return {"connection": path.connection, "words": body.words.strip()}, 201
 
 
+@api.post("/jobs/<string:job>/shop-notes", responses={200: t.Labelled})
+def note_to_shop(path: s.JobPath, body: q.ShopNote) -> Reply:
+    """An engineer's note to the shop on connections: what may be altered, and how. It stands on their drawings and in
+    their calculations, and follows them from revision to revision."""
+    job = job_for(path.job, "engineer")
+    keys = chosen(job, body)
+    return {"connections": len(keys), "changed": team.note(job, keys, body.words, caller().name)}
+
+
 @api.post("/jobs/<string:job>/releases", responses={200: t.Released})
 @long(keeps=False)
 def release(path: s.JobPath, body: q.Release) -> Reply:

@@ -1,0 +1,20 @@
+"""What stands at the head of what is printed: the job's own lines of the firm, else the house's, its registration and
+emblem."""
+
+from __future__ import annotations
+
+from handrail.interchange.printed.page import Head
+from handrail.store import profiles
+from handrail.store.models import Job
+
+
+def head(job: Job, of: str, made_from: str, system: str, profile: str = "") -> Head:
+    """Of pages `of` something. Raises InputError where there is no such profile."""
+    own = profiles.said(profile)
+    firm = profiles.firm_of(job.firm_lines, own)
+    return Head(firm, job.title or job.name, of, made_from, system, own.emblem, own.kind)
+
+
+def firm(job: Job) -> tuple[str, ...]:
+    """The lines of the firm in title blocks."""
+    return profiles.firm_of(job.firm_lines, profiles.said())
