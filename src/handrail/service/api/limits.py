@@ -30,7 +30,8 @@ _ROUTES = (
     (re.compile(r"^/api/v1/jobs/[^/]+/(rulebook(/(try(-on)?|edit))?|imports/[0-9]+/map)/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/house/[^/]+/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/jobs/[^/]+/overrides/[0-9]+/attachments/?$"), FILE),
-    (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|labels|releases|groups/[^/]+)/?$"), MANY),
+    (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|labels|releases|shop-notes|groups/[^/]+)/?$"), MANY),
+    (re.compile(r"^/api/v1/profiles/[^/]+/?$"), MANY),
     (re.compile(r"^/api/v1/(session|tokens|users|me/password|users/[^/]+/password)/?$"), SIGN_IN),
 )
 CONNECTIONS, OF_ONE_ADDRESS = 1000, 250  # open at a time, of each process
