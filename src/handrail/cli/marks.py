@@ -111,6 +111,13 @@ def model(args: Namespace) -> int:
     return output.put(path, body)
 
 
+def results(args: Namespace) -> int:
+    path = output.ending(args.to, "csv", "xlsx", "png", "svg")
+    with session.client(args) as client:
+        body = client.results(args.job, path.suffix.lower().removeprefix("."))
+    return output.put(path, body)
+
+
 def page(args: Namespace) -> int:
     path = output.ending(args.to, "pdf")
     with session.client(args) as client:

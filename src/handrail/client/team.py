@@ -140,6 +140,11 @@ class Team(Calling):
         path = f"/jobs/{at(job)}/connections/{at(connection)}/page.pdf"
         return bytes(self._call("GET", path, params={"address": where}, raw=True))
 
+    def results(self, job: str, kind: str = "csv") -> bytes:
+        """What came of every member end in the model's own names and units, as `csv` or `xlsx`; the building coloured
+        by utilisation as `png` or `svg`."""
+        return bytes(self._call("GET", f"/jobs/{at(job)}/results.{at(kind)}", raw=True))
+
     def steel_model(self, job: str, kind: str = "ifc", connection: str = "", where: str = "") -> bytes:
         """The steel as a model: `ifc`; of one `connection` also as `dxf`."""
         params = {name: value for name, value in {"connection": connection, "where": where}.items() if value}

@@ -36,6 +36,13 @@ const FILES: FileGroups = [
       ["lists/holes.csv", "holes in members, by face"],
     ],
   ],
+  [
+    "For whoever made the model",
+    [
+      ["results.xlsx", "results by member end"],
+      ["results.png", "the building coloured"],
+    ],
+  ],
   ["The steel", [["steel-model.ifc", "members and connections as IFC"]]],
 ];
 

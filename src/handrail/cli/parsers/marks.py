@@ -41,6 +41,14 @@ def add(commands: Any) -> None:
     p.add_argument("--sections", default="", metavar="NAMES", help="what is in it, like checks,lines; all unless said")
     p.add_argument("--lines", default="", choices=("governing", "all", "none"), help="whose worked lines")
     p.add_argument("--profile", default="", help="of the house (handrail profile); the usual one where none is said")
+    p = command(
+        commands,
+        "results",
+        "what came of every member end, for whoever made the model; or the building coloured, as .png or .svg",
+        "cli.marks:results",
+    )
+    p.add_argument("job")
+    p.add_argument("--to", required=True, metavar="FILE", help="where to: .csv, .xlsx, .png or .svg")
     p = command(commands, "page", "a connection on one page as PDF, to be sent to a person", "cli.marks:page")
     p.add_argument("job")
     p.add_argument("connection")

@@ -172,16 +172,18 @@ def picture(building: Building, shares: np.ndarray, wide: float, high: float) ->
     return made
 
 
-def scale(wide: float) -> Drawing:
+SHARE = "of its own section, at the end that is asked for most"
+
+
+def scale(wide: float, words: str = SHARE) -> Drawing:
     """What the colours of shares say."""
     made, x = Drawing(wide, 14), 0.0
     edges = (0.0, *STEPS)
     for k, colour in enumerate(HEAT):
-        words = f"{edges[k]:g} to {STEPS[k]:g}" if k < len(STEPS) else f"over {STEPS[-1]:g}"
+        span = f"{edges[k]:g} to {STEPS[k]:g}" if k < len(STEPS) else f"over {STEPS[-1]:g}"
         made.add(Rect(x, 3, 9, 7, fillColor=colour, strokeColor=None))
-        made.add(String(x + 12, 3.6, words, fontName=FONT, fontSize=7, fillColor=FAINT))
+        made.add(String(x + 12, 3.6, span, fontName=FONT, fontSize=7, fillColor=FAINT))
         x += 58
-    words = "of its own section, at the end that is asked for most"
     made.add(String(x + 4, 3.6, words, fontName=FONT, fontSize=7, fillColor=FAINT))
     return made
 

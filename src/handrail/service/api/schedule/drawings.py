@@ -11,7 +11,7 @@ from handrail.service.api import blueprint
 from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, job_for
 from handrail.service.api.long import long
-from handrail.service.application import calculating, detailing, modelling
+from handrail.service.application import calculating, detailing, modelling, results
 from handrail.service.application.refused import Refused
 
 api = blueprint("drawings", "drawings that leave the house")
@@ -128,5 +128,24 @@ def connection_page(path: s.ConnectionPath, query: PageQuery) -> Response:
     return Response(
         calculating.one_page(job, path.connection, query.address),
         mimetype="application/pdf",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
+
+
+class ResultsPath(s.JobPath):
+    kind: str = Field(description="csv or xlsx: a row a member end; png or svg: the building coloured")
+
+
+@api.get("/jobs/<string:job>/results.<string:kind>", responses={200: None})
+@long(by_role=False)
+def results_file(path: ResultsPath) -> Response:
+    """What came of every member end, for whoever made the model, in its own names and units: standard, status,
+    utilisation, governing check and combination, actions designed for, how the analysis has it and how it is built,
+    remarks; or the building coloured by utilisation."""
+    job = job_for(path.job)
+    name = f"{job.name}-results.{path.kind}".replace('"', "")
+    return Response(
+        results.as_file(job, path.kind),
+        mimetype=results.KINDS[path.kind],
         headers={"Content-Disposition": f'attachment; filename="{name}"'},
     )
