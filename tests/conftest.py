@@ -11,7 +11,7 @@ from hypothesis import settings
 from tests.bundles import DEMO, outcomes
 
 # The same examples on every run, so that nothing fails by chance; PROPERTIES=wide looks much further.
-settings.register_profile("usual", derandomize=True, deadline=None, max_examples=20)
+settings.register_profile("usual", derandomize=True, deadline=None, max_examples=12)
 settings.register_profile("wide", deadline=None, max_examples=2000, database=None)
 settings.load_profile(os.environ.get("PROPERTIES", "usual"))
 

@@ -6,8 +6,9 @@ import atexit
 from collections.abc import Iterator
 from contextlib import contextmanager
 from functools import lru_cache
+from typing import Any
 
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 FLAGS = [
     "--headless",
@@ -44,10 +45,28 @@ def page_at(url: str, user: str = "engineer", errors: list[str] | None = None) -
         page.on("pageerror", lambda error: errors.append(str(error)))
         page.on("console", lambda message: errors.append(message.text) if message.type == "error" else None)
     try:
-        sign_in(page, url, user)
+        if not _known(context, url, user):
+            sign_in(page, url, user)
+            _SIGNED_IN[url, user] = context.cookies()
+        elif page.goto(f"{url}/") is None:
+            raise AssertionError(f"{url} has no page")
         yield page
     finally:
         context.close()
+
+
+_SIGNED_IN: dict[tuple[str, str], list[Any]] = {}  # a session of each person, as the service's own cookie
+
+
+def _known(context: BrowserContext, url: str, user: str) -> bool:
+    """Whether somebody is still signed in from a page before: it takes seconds, and is tested where it is the point."""
+    if (url, user) not in _SIGNED_IN:
+        return False
+    context.add_cookies(_SIGNED_IN[url, user])
+    if context.request.get(f"{url}/api/v1/me").ok:
+        return True
+    context.clear_cookies()
+    return False
 
 
 @contextmanager

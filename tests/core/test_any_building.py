@@ -149,7 +149,7 @@ def test_any_frame_is_surveyed_compared_and_patterned(seed):
     assert compare(building, building, framing, framing, "LRFD").changes == []
 
 
-@settings(max_examples=max(12, settings.default.max_examples // 5))
+@settings(max_examples=max(6, settings.default.max_examples // 5))
 @given(st.integers(0, 10**6))
 def test_any_frame_is_framed_and_judged_whole(seed):
     tables = Frame(seed).tables

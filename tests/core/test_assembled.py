@@ -21,7 +21,7 @@ from handrail.core.solids.pieces import Weld
 from handrail.core.solids.placed import placed
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.made_by import made_by
-from tests.bundles import DEMO, plan_of
+from tests.bundles import DEMO, demo_sized, plan_of
 from tests.core.test_solids import faults, inside_one_another
 from tests.worked.sheet import FLANGE, GIRDER, data
 
@@ -105,7 +105,7 @@ def test_the_other_hand_is_as_sound(standard):
 @pytest.fixture(scope="module")
 def demo():
     plan = plan_of(DEMO / "bundle")
-    stood = {plan.assigned[k].connection.id: o.sizes for k, o in plan.work().items() if o.sizes}
+    stood = {plan.assigned[k].connection.id: o.sizes for k, o in demo_sized().items() if o.sizes}
     standing = [(a, (a.rule.use, stood[a.connection.id])) for a in plan.assigned if a.connection.id in stood]
     return plan, stood, list(assembled(plan.building, standing))
 

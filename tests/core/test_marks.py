@@ -6,13 +6,13 @@ import pytest
 
 from handrail.core.checking.marks import as_one, changes_from, digest, fewer, gathered, pieces
 from handrail.core.standards import STANDARDS
-from tests.bundles import plan_of
+from tests.bundles import demo_sized, plan_of
 
 
 @pytest.fixture(scope="module")
 def sized(demo_folder):
     plan = plan_of(demo_folder)
-    outcomes = plan.work()
+    outcomes = demo_sized()
     stood = {plan.assigned[k].connection.id: o.sizes for k, o in outcomes.items() if o.status == "pass"}
     return plan, stood
 
