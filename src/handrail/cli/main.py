@@ -15,6 +15,7 @@ from handrail.cli.parsers import (
     jobs,
     local,
     marks,
+    queries,
     rules,
     service,
     survey,
@@ -22,7 +23,7 @@ from handrail.cli.parsers import (
     transmittal,
 )
 
-GROUPS = (service, accounts, jobs, survey, rules, decisions, team, marks, local, transmittal)
+GROUPS = (service, accounts, jobs, survey, rules, decisions, team, marks, local, transmittal, queries)
 
 
 def parser() -> argparse.ArgumentParser:

@@ -805,6 +805,18 @@ class Progress(TypedDict):
     sequence: list[Part]
 
 
+class QuerySaid(TypedDict):
+    author: str
+    made: str
+    what: str
+    words: str
+
+
+class QuerySubject(TypedDict):
+    kind: Literal["connection", "joint", "member", "finding"]
+    name: str
+
+
 class Question(TypedDict):
     ahead: int
     done: int
@@ -1220,6 +1232,12 @@ class TableRow(TypedDict):
     key: str
 
 
+class TakenQueries(TypedDict):
+    changed: list[int]
+    new: list[int]
+    same: list[int]
+
+
 class Token(TypedDict):
     name: str
     token: str
@@ -1554,6 +1572,30 @@ class DifferingRulebooks(TypedDict):
 
 class Drawing(TypedDict):
     views: list[View]
+
+
+class EngineerQuery(TypedDict):
+    answer: str
+    answered: str
+    answered_by: str
+    author: str
+    closed: str
+    closed_by: str
+    connections: list[str]
+    due: str
+    guid: str
+    holds: bool
+    late: bool
+    made: str
+    missing: list[str]
+    name: str
+    number: int
+    of: list[QuerySubject]
+    said: list[QuerySaid]
+    state: Literal["open", "answered", "closed"]
+    title: str
+    to: str
+    words: str
 
 
 class Figures(TypedDict):
@@ -2054,6 +2096,13 @@ class DecidedForMany(TypedDict):
     refused: list[RefusedOne]
     stood: dict[str, dict[str, int]]
     worst: list[Row]
+
+
+class EngineerQueries(TypedDict):
+    items: list[EngineerQuery]
+    late: int
+    open: int
+    total: int
 
 
 class Listed(TypedDict):

@@ -10,6 +10,7 @@ from collections.abc import Mapping as MappingOf
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from handrail.client.asking import Asking
 from handrail.client.calling import Data, ServiceError, at, seen
 from handrail.client.deciding import Deciding
 from handrail.client.mapping import Mapping
@@ -22,7 +23,7 @@ if TYPE_CHECKING:
 FINISHED = ("done", "failed", "cancelled", "interrupted")
 
 
-class Client(Deciding, Mapping, Ruling, Team):
+class Client(Asking, Deciding, Mapping, Ruling, Team):
     """One service, one caller.
 
     >>> client = Client("http://127.0.0.1:8740", token)

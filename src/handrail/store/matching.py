@@ -14,7 +14,18 @@ from handrail.core.building.model import Building
 from handrail.core.building.nearest import nearest
 from handrail.core.building.places import level_names, places
 from handrail.core.joint.connection import Connection as Framed
-from handrail.store import bulk, connections, corrections, events, findings, overrides, packing, pattern_edits, team
+from handrail.store import (
+    bulk,
+    connections,
+    corrections,
+    events,
+    findings,
+    overrides,
+    packing,
+    pattern_edits,
+    queries,
+    team,
+)
 from handrail.store.database import rows
 from handrail.store.jobs import system_of
 from handrail.store.models import Connection, ConnectionRow, GroupMember, Job, Revision
@@ -193,6 +204,7 @@ class Matching:
         pattern_edits.follow(self.job, self.joints)
         findings.follow(self.job, self.joints, self.members)
         events.follow(self.job, self.called, self.places, self.within)
+        queries.follow(self.job, {"connection": self.called, "joint": self.joints, "member": self.members})
         sheet.take_over()
         for start in range(0, len(self.gone), 500):
             GroupMember.delete().where(GroupMember.connection.in_(self.gone[start : start + 500])).execute()

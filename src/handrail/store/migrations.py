@@ -399,6 +399,11 @@ def _profiles(database: SqliteDatabase) -> None:
     database.create_tables([models.Profile], safe=True)
 
 
+def _queries(database: SqliteDatabase) -> None:
+    """What is asked of the engineer of record."""
+    database.create_tables([models.Query], safe=True)
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -427,6 +432,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _firm,
     _transmittals,
     _profiles,
+    _queries,
 )
 
 

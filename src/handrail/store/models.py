@@ -609,6 +609,35 @@ class House(Record):
         indexes = ((("name", "number"), True),)
 
 
+class Query(Record):
+    """What is asked of the engineer of record, `of` joints, members, connections or findings ([kind, name]); `said` is
+    what was answered, closed or asked again, in turn; `guid` is what others know it by."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    number = IntegerField()
+    guid = CharField()
+    title = CharField()
+    words = TextField(default="")
+    to = CharField(default="")
+    due = CharField(default="")
+    of = JSONField(default=list)
+    holds = BooleanField(default=False)
+    view = JSONField(default=dict)
+    state = CharField(default="open")
+    author = CharField()
+    made = CharField(default=now)
+    answer = TextField(default="")
+    answered_by = CharField(default="")
+    answered = CharField(default="")
+    closed_by = CharField(default="")
+    closed = CharField(default="")
+    said = JSONField(default=list)
+
+    class Meta:
+        indexes = ((("job", "number"), True), (("job", "guid"), True))
+
+
 class Profile(Record):
     """How the house prints: the firm's lines, registration and emblem, sections of calculations and whose worked lines;
     the newest of its name."""

@@ -6,7 +6,7 @@ import json
 from collections.abc import Sequence
 
 from handrail.core.errors import InputError
-from handrail.store import bulk, events, proving
+from handrail.store import bulk, events, proving, queries
 from handrail.store.database import proxy, rows, writing
 from handrail.store.jobs import move
 from handrail.store.models import Connection, Job, now
@@ -94,6 +94,7 @@ def unreleasable(job: Job, records: Sequence[Connection], under_target: bool) ->
     """connection -> why it cannot be released: it does not pass (`under_target`: under the target), something on it is
     still to be decided, or less is stated than the analysis says and nobody accepted that."""
     accepted = {key for (key,) in rows(_STATED, job.id)}
+    held = queries.holding(job)
     open_now = {key: (awaiting, look) for key, awaiting, look in rows(_DECIDED, job.id)}
     why = {}
     for c in records:
@@ -104,6 +105,8 @@ def unreleasable(job: Job, records: Sequence[Connection], under_target: bool) ->
             why[c.key] = f"{awaiting} decision{'s' * (awaiting > 1)} on it await an engineer's word"
         elif look:
             why[c.key] = f"{look} decision{'s' * (look > 1)} on it ask to be looked at again"
+        elif c.key in held:
+            why[c.key] = held[c.key]
         elif c.over_target and under_target:
             why[c.key] = (
                 f"it is used {c.utilisation:.2f}, over the target, which practice keeps from release (over_target:"

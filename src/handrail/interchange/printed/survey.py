@@ -146,21 +146,26 @@ def _force(value: float, component: str, system: str) -> str:
     return f"{value / KIP / FOOT:,.1f} kip*ft" if system == "us" else show(value, "moment", system)
 
 
-def picture(building: Building, shares: np.ndarray, wide: float, high: float) -> Drawing:
-    """The building from above one of its corners; each member coloured by the end of it that is asked for most."""
+def flat(building: Building, wide: float, high: float) -> np.ndarray:
+    """(nodes, 2) where the nodes are on such a picture, points."""
     xyz = np.asarray(building.xyz)
-    flat = np.stack(
+    seen = np.stack(
         [
             (xyz[:, 0] - xyz[:, 1]) * math.cos(math.pi / 6),
             (xyz[:, 0] + xyz[:, 1]) * math.sin(math.pi / 6) * 0.7 + xyz[:, 2],
         ],
         axis=1,
     )
-    low, top = flat.min(axis=0), flat.max(axis=0)
+    low, top = seen.min(axis=0), seen.max(axis=0)
     per = min((wide - 8) / max(top[0] - low[0], 1.0), (high - 8) / max(top[1] - low[1], 1.0))
-    at = (flat - low) * per + [(wide - (top[0] - low[0]) * per) / 2, 4.0]
+    return np.asarray((seen - low) * per + [(wide - (top[0] - low[0]) * per) / 2, 4.0])
+
+
+def picture(building: Building, shares: np.ndarray, wide: float, high: float) -> Drawing:
+    """The building from above one of its corners; each member coloured by the end of it that is asked for most."""
+    at = flat(building, wide, high)
     made = Drawing(wide, high)
-    far = [float(xyz[m.i].sum() + xyz[m.j].sum()) for m in building.members]
+    far = [float(building.xyz[[m.i, m.j]].sum()) for m in building.members]
     worst = np.nanmax(np.where(np.isnan(shares), -1.0, shares), axis=1)
     for k in sorted(range(len(far)), key=lambda k: -far[k]):
         m = building.members[k]

@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-import uuid
 from collections.abc import Callable, Mapping
 from typing import Any
 
 import ifcopenshell
-from ifcopenshell.guid import compress
 
 from handrail.core.catalogue import Section
 from handrail.core.solids.axes import ZERO, Axes, Vector
 from handrail.core.solids.collisions import Solid, body_of
 from handrail.core.solids.meshes import mesh
 from handrail.core.solids.own import own
+from handrail.interchange.steel_model.numbers import number
 from handrail.interchange.steel_model.whole import Said
 
 Entity = Any
-OURS = uuid.UUID("6f1c2a54-6d0e-4f0a-9d3b-1f5f6c1f9a77")  # what our numbers of things are made from
 COLOURS = {
     "member": (0.62, 0.65, 0.68),
     "pass": (0.36, 0.55, 0.45),
@@ -56,7 +54,7 @@ class Entities:
 
     def number(self, *of: str) -> str:
         """The number of a thing by what it is called: the same in every file of the job."""
-        return str(compress(uuid.uuid5(OURS, "\0".join((self.job, *of))).hex))
+        return number(self.job, *of)
 
     def _contexts(self) -> tuple[Entity, Entity, Entity]:
         self.model = self.add("IfcGeometricRepresentationContext", None, "Model", 3, 1e-3, self.world, None)

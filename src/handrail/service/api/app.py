@@ -24,6 +24,7 @@ from handrail.service.api.decisions import decisions, ledger, overrides
 from handrail.service.api.jobs import jobs, runs
 from handrail.service.api.long import ELSEWHERE
 from handrail.service.api.models import drawn, groups, imports, maps, patterns, survey
+from handrail.service.api.queries import queries
 from handrail.service.api.questions import questions
 from handrail.service.api.rulebooks import house, profiles, rulebook
 from handrail.service.api.schedule import drawings, schedule
@@ -60,6 +61,7 @@ PARTS = (  # of the API, in the order that its document has them
     schedule,
     drawings,
     catalogue,
+    queries,
     questions,
     transmittals,
 )

@@ -24,6 +24,7 @@ RULEBOOK = 8 * 1024**2
 SIGN_IN = 4 * 1024
 FILE = 11 * 1024**2
 MANY = 2 * 1024**2  # names of thousands of connections or decisions
+BCF = 64 * 1024**2
 USUAL = 256 * 1024
 _ROUTES = (
     (re.compile(r"^/api/v1/jobs/[^/]+/imports/?$"), UPLOAD),
@@ -32,6 +33,7 @@ _ROUTES = (
     (re.compile(r"^/api/v1/jobs/[^/]+/overrides/[0-9]+/attachments/?$"), FILE),
     (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|labels|releases|shop-notes|groups/[^/]+)/?$"), MANY),
     (re.compile(r"^/api/v1/profiles/[^/]+/?$"), MANY),
+    (re.compile(r"^/api/v1/jobs/[^/]+/queries\.bcf/?$"), BCF),
     (re.compile(r"^/api/v1/(session|tokens|users|me/password|users/[^/]+/password)/?$"), SIGN_IN),
 )
 CONNECTIONS, OF_ONE_ADDRESS = 1000, 250  # open at a time, of each process

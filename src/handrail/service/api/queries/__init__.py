@@ -1,0 +1,1 @@
+"""Queries to the engineer of record."""
