@@ -219,3 +219,60 @@ def test_a_size_of_shared_bolts_asks_for_both(service, page):
     page.goto(f"{service.url}/{JOB}/connections/B106.i")
     page.get_by_role("tab", name="Sizes").click()
     expect(page.locator("div.grid", has=page.get_by_text("Rows", exact=True)).last).to_contain_text("4")
+
+
+def test_a_query_is_asked_shown_and_closed(service):
+    """It stands at its connection and in Progress, late in words, until an engineer closes it."""
+    with quiet_page(service.url) as page:
+        page.goto(f"{service.url}/{JOB}/connections/B7.i")
+        page.get_by_role("button", name="ask …").click()
+        page.get_by_label("What is asked, in a line").fill("May the plate be longer?")
+        page.get_by_label("Due").fill("2020-01-31")
+        page.get_by_label("joint").check()
+        page.get_by_role("button", name="Ask", exact=True).click()
+        here = page.get_by_role("region", name="Queries")
+        expect(here).to_contain_text("May the plate be longer? open, due 2020-01-31, late")
+        page.goto(f"{service.url}/{JOB}/progress")
+        listed = page.get_by_role("region", name="Queries")
+        expect(listed).to_contain_text("1 open, 1 late")
+        listed.get_by_role("button", name="answer …").click()
+        page.get_by_label("Words").fill("Yes, to 1 in.")
+        page.get_by_role("button", name="Keep").click()
+        expect(listed).to_contain_text("Yes, to 1 in.")
+        listed.get_by_role("button", name="close …").click()
+        page.get_by_role("button", name="Keep").click()
+        expect(listed).not_to_contain_text("May the plate be longer?")
+
+
+def test_a_note_to_the_shop_is_kept_and_taken_back(service):
+    with quiet_page(service.url) as page:
+        page.goto(f"{service.url}/{JOB}/connections/B7.i")
+        page.get_by_role("button", name="note to the shop").click()
+        page.get_by_label("Note to the shop").fill("The plate may be longer.")
+        page.get_by_role("button", name="Keep").click()
+        expect(page.get_by_text("to the shop: The plate may be longer.")).to_be_visible()
+        page.get_by_role("button", name="change the note").click()
+        page.get_by_label("Note to the shop").fill("")
+        page.get_by_role("button", name="Take it back").click()
+        expect(page.get_by_text("to the shop:")).to_have_count(0)
+
+
+def test_how_the_house_prints_is_kept_from_the_sections_chosen(service):
+    with quiet_page(service.url, "admin") as page:
+        page.goto(f"{service.url}/{JOB}/issue")
+        chosen = page.get_by_role("region", name="Calculations")
+        chosen.get_by_label("decisions", exact=True).uncheck()
+        chosen.get_by_role("button", name="Keep as a profile …").click()
+        page.get_by_label("Called").fill("short")
+        page.get_by_label("The firm: its name").fill("Quay Street Steel\n14 Quay Street")
+        page.get_by_role("button", name="Keep", exact=True).click()
+        expect(page.get_by_role("dialog")).to_have_count(0)
+        expect(chosen.get_by_label("Profile of the house")).to_be_visible()
+        with page.expect_download() as got:
+            chosen.get_by_label("Calculations of which connections").fill("connection=B7.i")
+            chosen.get_by_role("button", name="Word processor").click()
+        assert got.value.suggested_filename == f"{JOB}-calculations.docx"
+    admin = service.client("admin")
+    (kept,) = [p for p in admin.profiles() if p["name"] == "short"]
+    assert kept["firm"] == ["Quay Street Steel", "14 Quay Street"] and "decisions" not in kept["sections"]
+    admin.remove_profile("short")

@@ -2,6 +2,7 @@
  *  same but `seldom` where the job is big; what is done to it `here`, or by what else stands in its key. */
 const KEPT = {
   alternatives: "here",
+  asked: "moves",
   attachments: "here",
   audit: "moves",
   causes: "here",

@@ -3,6 +3,7 @@ import type { Connection } from "../api/types";
 import { StatusMark, Used } from "../parts/status";
 import { toConnection } from "../paths";
 import { level, OVER_TARGET, plain, REMARKED, sentence } from "../words";
+import { AskedHere } from "./asked";
 import { Earlier } from "./earlier";
 import { Remedies } from "./remedies";
 import { Standing } from "./standing";
@@ -53,6 +54,7 @@ export function Head({ job, data, role }: { job: string; data: Connection; role:
       )}
       <Remedies job={job} data={data} role={role} />
       <Earlier job={job} data={data} role={role} />
+      <AskedHere job={job} data={data} role={role} />
       <p className="mt-1 flex flex-wrap gap-x-3 gap-y-0.5">
         <span className="text-faint">Same joint:</span>
         {data.neighbours.map((n) => (

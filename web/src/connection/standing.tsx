@@ -1,5 +1,6 @@
 import { useStartRun } from "../api/queries";
 import type { Connection } from "../api/types";
+import { AskDialog } from "../asked/ask";
 import { ReleaseDialog } from "../joints/acts";
 import { when } from "../ledger/table";
 import { LINK } from "../parts/dialog";
@@ -59,6 +60,14 @@ export function Standing({ job, data, role }: { job: string; data: Connection; r
       {role !== "viewer" && (
         <span className="-ml-2">
           <Reframe job={job} data={data} />
+          <AskDialog
+            job={job}
+            subjects={[
+              { kind: "connection", name: data.connection },
+              { kind: "joint", name: data.joint },
+              { kind: "member", name: data.member },
+            ]}
+          />
         </span>
       )}
     </p>

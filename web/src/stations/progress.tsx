@@ -1,6 +1,7 @@
 import { Link, useOutletContext, useParams } from "react-router";
 import { useProgress } from "../api/team";
 import type { Counts, Job } from "../api/types";
+import { AskedPart } from "../asked/list";
 import { Empty, refused, Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { to } from "../paths";
@@ -41,6 +42,8 @@ export function ProgressStation() {
           />
         ))}
       </div>
+      <h2 className="mb-1 mt-6 font-semibold">Queries to the engineer of record</h2>
+      <AskedPart job={job} role={info?.role ?? "viewer"} />
       <h2 className="mb-1 mt-6 font-semibold">Day by day</h2>
       {data.days.length ? (
         <Days days={data.days} />
