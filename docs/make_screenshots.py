@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import html
 import os
-import re
 import subprocess
 import sys
 import tempfile
+import zipfile
 from pathlib import Path
+
+import pypdfium2
+from PIL import Image
 
 ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
@@ -19,9 +22,12 @@ from tests.service.running import Service  # noqa: E402
 PICTURES = ROOT / "docs/screenshots"
 EXPORTS = ROOT / "src/handrail/demo/exports"
 JOB = "alder-street"
+EMBLEM = (
+    b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 40" width="60" height="40">'
+    b'<path d="M2 2h24v36H2zM34 2h24v36H34z" fill="#835a0c"/><path d="M2 16h56v8H2z" fill="#1d2b27"/></svg>'
+)
 COMMANDS = {
     "command-trial": ["trial", "docs/examples/trial.yaml"],
-    "command-connections": ["connections", JOB, "--sort=-utilisation", "--limit", "18"],
 }
 
 
@@ -73,10 +79,6 @@ def rules(page, url: str) -> None:
 
 
 def connections(page, url: str) -> None:
-    page.goto(f"{url}/{JOB}/connections/B150.j?from=joints%3Fstatus%3Dfail")
-    page.wait_for_selector("svg[role=img]")
-    page.get_by_text(re.compile("^Remed(y|ies):")).wait_for()
-    shot(page, "connection-fail")
     page.goto(f"{url}/{JOB}/connections/C139.i?from=joints")
     page.get_by_role("tab", name="Base").click()
     page.wait_for_selector("caption")
@@ -149,6 +151,30 @@ def decided(page, service: Service) -> None:
     shot(page, "issue")
 
 
+def printed(service: Service) -> None:
+    """Two pages as they are sent: one of a calculation, and a connection on one page."""
+    admin, engineer = service.client("admin"), service.client("engineer")
+    admin.put_profile("usual", ["Quay Street Steel", "14 Quay Street"], "Registered practice 00-1234", EMBLEM)
+    engineer.note_to_shop(JOB, "The plate may be 1/2 in. longer; bolts stay where they are.", connections=["B5.i"])
+    papers = (engineer.calculations(JOB, connection="B5.i"), 1), (engineer.connection_page(JOB, "B5.i", ""), 0)
+    sides = [pypdfium2.PdfDocument(body)[number].render(scale=1.3).to_pil() for body, number in papers]
+    wide, high = sides[0].size
+    both = Image.new("RGB", (2 * wide + 12, high), "#8b938f")
+    for k, side in enumerate(sides):
+        both.paste(side, (k * (wide + 12), 0))
+    both.save(PICTURES / "paper.png")
+    admin.remove_profile("usual")
+
+
+def index(page, service: Service, folder: Path) -> None:
+    """The page that a transmittal opens with, as any browser shows it."""
+    (folder / "T002.zip").write_bytes(service.client("engineer").transmittal_file(JOB, 2))
+    with zipfile.ZipFile(folder / "T002.zip") as packed:
+        packed.extractall(folder / "T002")
+    page.goto((folder / "T002" / "index.html").as_uri())
+    shot(page, "transmittal-index")
+
+
 def commands(page, url: str, config: str) -> None:
     env = os.environ | {
         "HANDRAIL_CONFIG": config,
@@ -178,6 +204,8 @@ def main() -> None:
                 pages(page, service.url)
                 sheet(page, service)
                 decided(page, service)
+                printed(service)
+                index(page, service, Path(scratch))
         finally:
             service.stop()
 

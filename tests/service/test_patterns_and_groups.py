@@ -108,6 +108,27 @@ def test_the_workbook_holds_every_peak(client):
     assert len(found["joints"]) - 1 >= whole["joints"]
 
 
+def test_points_that_are_picked_go_into_the_workbook(client):
+    """With their numbers as the points have them; what runs through is one piece with another place."""
+    whole, slot = shear_place(client)
+    points = client.pattern_points(JOB, whole["name"], slot)
+    key = points["connections"][-1]
+    plain = sheets(client.pattern_workbook(JOB, whole["name"]))
+    taken = {(r[10], r[11]) for r in plain["actions"][1:]}
+    number = next(k for k, name in enumerate(points["combinations"]) if (key, name) not in taken)
+    found = sheets(client.pattern_workbook(JOB, whole["name"], [(key, number)]))
+    (own,) = [r for r in found["actions"][1:] if r[10] == key and r[11] == points["combinations"][number]]
+    assert own[12] == "picked" and len(found["actions"]) > len(plain["actions"])
+    values = np.frombuffer(base64.b64decode(points["data"]), "<f4").reshape(-1, len(points["combinations"]), 6)
+    assert own[3] == pytest.approx(values[-1, number, 1] / 4.4482216, abs=1e-3)
+    through = [cell for row in plain["joint"] for cell in row if str(cell).startswith("one piece with place")]
+    assert len(through) >= 2  # the girder, at both of its places
+    with pytest.raises(ServiceError, match="no connection"):
+        client.pattern_workbook(JOB, whole["name"], [("B9999.i", 0)])
+    with pytest.raises(ServiceError, match="there are combinations 0 to"):
+        client.pattern_workbook(JOB, whole["name"], [(key, 999)])
+
+
 def test_a_load_has_every_place_at_once(client):
     whole, _ = shear_place(client)
     _, *rows = sheets(client.pattern_workbook(JOB, whole["name"]))["actions"]

@@ -178,6 +178,21 @@ def test_answers_come_in_again(bay, version):
     assert {(one["kind"], one["name"]) for one in tied["of"]} == {("connection", "B1.i"), ("member", "B1")}
 
 
+def test_what_its_own_author_says_elsewhere_is_no_answer(bay):
+    ask(bay)
+    body = bay.call("GET", "/jobs/bay/queries.bcf").data
+
+    def more(root):
+        comment = etree.SubElement(root, "Comment", Guid="5a5b2a4c-5c5e-4b9d-8f51-222222222222")
+        for name, text in (("Date", "2026-11-01T10:00:00Z"), ("Author", "ann"), ("Comment", "It is urgent.")):
+            etree.SubElement(comment, name).text = text
+
+    assert take_in(bay, changed(body, more))["changed"] == [1]
+    kept = bay.call("GET", "/jobs/bay/queries/1").json
+    assert (kept["state"], kept["answer"], kept["author"]) == ("open", "", "ann")
+    assert [s["words"] for s in kept["said"]] == ["It is urgent."]
+
+
 BOMB = b'<!DOCTYPE x [<!ENTITY a SYSTEM "file:///etc/passwd">]><Version VersionId="2.1">&a;</Version>'
 
 

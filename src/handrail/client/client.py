@@ -222,9 +222,12 @@ class Client(Asking, Deciding, Mapping, Ruling, Team):
         """How far the connections at one place of a pattern go in two actions, and the points that govern them."""
         return self._call("GET", f"/jobs/{at(job)}/patterns/{at(name)}/boundary", params={"slot": slot, "x": x, "y": y})
 
-    def pattern_workbook(self, job: str, name: str) -> bytes:
-        """A pattern as a workbook (.xlsx) for whoever designs it elsewhere."""
-        return self._bytes(f"/jobs/{at(job)}/patterns/{at(name)}/workbook")
+    def pattern_workbook(self, job: str, name: str, picked: Sequence[tuple[str, int]] = ()) -> bytes:
+        """A pattern as a workbook (.xlsx) for whoever designs it elsewhere; with the points that are `picked`: each a
+        connection and the number of a combination, as `pattern_points` has them."""
+        params = {"picked": [f"{key}~{number}" for key, number in picked]} if picked else {}
+        path = f"/jobs/{at(job)}/patterns/{at(name)}/workbook"
+        return bytes(self._call("GET", path, params=params, raw=True))
 
     def put_in_pattern(self, job: str, joint: str, beside: str, reason: str) -> a.Pattern:
         """Put a joint into the pattern of another one, or (`beside` empty) take it out of its own."""

@@ -4,14 +4,14 @@ critical actions of all its joints turned and mirrored onto it, each row naming 
 from __future__ import annotations
 
 import io
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 import numpy as np
 import xlsxwriter
 
 from handrail.core.actions import COMPONENTS
-from handrail.core.building.critical import critical
+from handrail.core.building.critical import Critical, critical
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.building.patterns import Pattern
@@ -35,14 +35,16 @@ def handover(
     names: tuple[str, ...],
     job: str,
     method: str,
+    picked: Sequence[tuple[str, int]] = (),
 ) -> bytes:
-    """The workbook. `acting` (combinations, 6) of connections by id in kN and kN*m."""
+    """The workbook. `acting` (combinations, 6) of connections by id in kN and kN*m; `picked` (connection, number of the
+    combination) are rows too."""
     sheet = io.BytesIO()
     book = xlsxwriter.Workbook(sheet, {"in_memory": True})
     bold = book.add_format({"bold": True, "text_wrap": True, "valign": "top"})
     named = places(building)
     _joint(book, bold, building, framing, pattern, job, method, named)
-    _actions(book, bold, building, pattern, acting, names, named)
+    _actions(book, bold, building, pattern, critical(pattern, acting, names, picked), names, named)
     _joints(book, bold, building, pattern, named)
     book.close()
     return sheet.getvalue()
@@ -102,7 +104,8 @@ def _joint(
         sheet.write_string(row, 0, line, bold if row < 2 else None)
     by_end = {(c.member, c.end): c for c in framing.connections}
     rows = []
-    for number, end in enumerate(_ends(building, pattern), 1):
+    ends = _ends(building, pattern)
+    for number, end in enumerate(ends, 1):
         member, way, c = building.members[end[0]], outward(building, end), by_end.get(end)
         azimuth = round(float(np.degrees(np.arctan2(way[1], way[0])) % 360), 1) if np.hypot(*way[:2]) > 0.05 else ""
         rise = round(float(np.degrees(np.arcsin(np.clip(way[2], -1, 1)))), 1)
@@ -121,6 +124,7 @@ def _joint(
                 rise,
                 roll,
                 " ".join(sorted(member.release(end[1]))),
+                _through(framing, ends, number - 1),
             ]
         )
     head = [
@@ -135,10 +139,18 @@ def _joint(
         "rise, deg",
         "roll, deg",
         "released",
+        "runs through",
     ]
-    after = _rows(sheet, bold, len(lines) + 1, head, rows, [7, 9, 12, 14, 9, 24, 12, 16, 9, 9, 14])
+    after = _rows(sheet, bold, len(lines) + 1, head, rows, [7, 9, 12, 14, 9, 24, 12, 16, 9, 9, 14, 22])
     sheet.set_row(len(lines) + 1, 45)
     _sketch(book, sheet, building, pattern, after)
+
+
+def _through(framing: Framing, ends: list[tuple[int, int]], which: int) -> str:
+    """With which other places it is one piece of steel that runs through the joint."""
+    piece = framing.pieces.piece
+    others = [k + 1 for k, (member, _) in enumerate(ends) if k != which and piece[member] == piece[ends[which][0]]]
+    return f"one piece with place {', '.join(map(str, others))}" if others else ""
 
 
 def _sketch(book: Any, sheet: Any, building: Building, pattern: Pattern, after: int) -> None:
@@ -187,14 +199,14 @@ def _actions(
     bold: Any,
     building: Building,
     pattern: Pattern,
-    acting: Mapping[str, np.ndarray],
+    rows_of: Sequence[Critical],
     names: tuple[str, ...],
     named: list[str],
 ) -> None:
     sheet = book.add_worksheet("actions")
     force, per_force, moment, per_moment = UNITS[building.system]
     rows = []
-    for number, one in enumerate(critical(pattern, acting, names), 1):
+    for number, one in enumerate(rows_of, 1):
         member = pattern.members[one.joint]
         for slot, values in enumerate(one.actions):
             if values is not None:

@@ -158,8 +158,9 @@ def holding(job: Job) -> dict[str, str]:
     """connection -> why an open query holds its release."""
     found: dict[str, str] = {}
     holds = [q for q in listed(job, OPEN) if q.holds]
+    keys = concerned(job, holds)
     for q in holds:
-        for key in concerned(job, [q])[q.number]:
+        for key in keys[q.number]:
             found.setdefault(key, f"{name_of(q.number)} is open and holds it: {q.title}")
     return found
 
@@ -220,8 +221,8 @@ def _since(kept: Query, one: Came) -> dict[str, Any]:
     there = {(s["words"], s["author"]) for s in kept.said} | {(kept.answer, kept.answered_by)}
     new = [dict(s) for s in one.said if (s["words"], s["author"]) not in there and s["words"]]
     values: dict[str, Any] = {"said": [*kept.said, *new]} if new else {}
-    if new:
-        last = new[-1]
+    if answers := [s for s in new if s["what"] == "answered"]:
+        last = answers[-1]
         values |= {"answer": last["words"], "answered_by": last["author"], "answered": last["made"]}
         values |= {"state": ANSWERED} if kept.state == OPEN else {}
     if STATES.index(one.state) > STATES.index(values.get("state", kept.state)):

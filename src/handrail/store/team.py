@@ -78,7 +78,7 @@ def comment(job: Job, key: str, words: str, author: str) -> None:
 def note(job: Job, keys: Sequence[str], words: str, author: str) -> int:
     """Say to the shop of connections what may be altered and how; nothing takes back what was said. How many now say
     otherwise. Raises InputError."""
-    words = " ".join(words.split())
+    words = "".join(c for c in " ".join(words.split()) if c.isprintable())
     if len(words) > LONGEST_NOTE:
         raise InputError(f"words: {len(words)} letters; a note to the shop has at most {LONGEST_NOTE}")
     with writing():

@@ -4,6 +4,7 @@ import { useAddress } from "../address";
 import { useBoundary, usePoints } from "../api/queries";
 import type { Component, PatternBoundary, PatternPoints, System } from "../api/types";
 import { Choice } from "../parts/choice";
+import { Download } from "../parts/download";
 import { share } from "../parts/status";
 import { to, toConnection } from "../paths";
 import { amount, plain, sentence, unitText } from "../words";
@@ -66,7 +67,7 @@ export function Cloud({
         onPick={(found) => setPicked(new Set(found))}
       />
       {boundary && <Strength boundary={boundary} />}
-      <Picked job={job} data={data} values={values} picked={picked} system={system} />
+      <Picked job={job} name={name} data={data} values={values} picked={picked} system={system} />
       {boundary && boundary.governing.length > 0 && (
         <Governing job={job} boundary={boundary} system={system} actions={actions} />
       )}
@@ -164,15 +165,19 @@ function Strength({ boundary }: { boundary: PatternBoundary }) {
   );
 }
 
+const MOST_PICKED = 200; // that go into a workbook
+
 /** What was picked: one point in full, or how many and where, with a way to see them in the model. */
 function Picked({
   job,
+  name,
   data,
   values,
   picked,
   system,
 }: {
   job: string;
+  name: string;
   data: PatternPoints;
   values: Float32Array;
   picked: Set<number>;
@@ -200,6 +205,16 @@ function Picked({
       <Link className={LINK} to={to(job, "model")} state={{ picked: keys }}>
         see {keys.length > 1 ? "them" : "it"} in the model
       </Link>
+      {picked.size <= MOST_PICKED && (
+        <Download
+          className={`ml-3 ${LINK}`}
+          href={`/api/v1/jobs/${encodeURIComponent(job)}/patterns/${encodeURIComponent(name)}/workbook?${new URLSearchParams(
+            [...picked].map((k) => ["picked", `${data.connections[Math.floor(k / combinations)]}~${k % combinations}`]),
+          )}`}
+        >
+          workbook with {picked.size > 1 ? "them" : "it"}
+        </Download>
+      )}
     </p>
   );
 }

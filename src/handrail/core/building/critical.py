@@ -3,7 +3,7 @@ or smallest, and the corners of what acts together in pairs."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -26,10 +26,21 @@ class Critical:
     actions: tuple[np.ndarray | None, ...]
 
 
-def critical(pattern: Pattern, acting: Mapping[str, np.ndarray], names: tuple[str, ...]) -> list[Critical]:
-    """The chosen ones, by joint and combination; actions turned and mirrored onto the first joint, in the units of
-    `acting`."""
+PICKED = "picked"
+
+
+def critical(
+    pattern: Pattern,
+    acting: Mapping[str, np.ndarray],
+    names: tuple[str, ...],
+    picked: Sequence[tuple[str, int]] = (),
+) -> list[Critical]:
+    """The chosen ones, by joint and combination, and those that somebody `picked` (connection, number of the
+    combination); actions turned and mirrored onto the first joint, in the units of `acting`."""
     chosen: dict[tuple[int, int], list[str]] = {}
+    of = {key: k for k, m in enumerate(pattern.members) for key in m.connections if key}
+    for key, combination in picked:
+        chosen.setdefault((of[key], combination), [PICKED])
     for slot in range(len(pattern.slots)):
         joints = [k for k, m in enumerate(pattern.members) if m.connections[slot] in acting]
         ids, table = points_of(pattern, slot, dict(acting))

@@ -95,8 +95,8 @@ class _Writing:
             top.add_run().add_picture(io.BytesIO(_emblem(self.head)), height=Mm(8))
             top.add_run("  ")
         first, *more = self.head.firm or (self.head.job,)
-        top.add_run(first).bold = True
-        _small(top.add_run(f"   {' · '.join(more)}   {self.head.job}: {self.head.of}"))
+        top.add_run(clean(first)).bold = True
+        _small(top.add_run(clean(f"   {' · '.join(more)}   {self.head.job}: {self.head.of}")))
         foot = section.footer.paragraphs[0]
         _small(foot.add_run(f"{self.head.made_from}   page "))
         _field(foot, "PAGE")
@@ -107,15 +107,15 @@ class _Writing:
         """The first pages."""
         add = self.document.add_paragraph
         for k, line in enumerate(self.head.firm):
-            run = add().add_run(line)
+            run = add().add_run(clean(line))
             run.bold, run.font.size = k == 0, Pt(13 if k == 0 else 9)
-        self.document.add_paragraph(self.head.job, style="Title")
+        self.document.add_paragraph(clean(self.head.job), style="Title")
         run = add().add_run(cover.of)
         run.font.size, run.font.color.rgb = Pt(12), BRASS
         for words in cover.warnings:
             self._loud(words)
         for words in cover.summary:
-            add(words)
+            add(clean(words))
         self._heading("What it rests on", 2)
         self._pairs(cover.rests)
         self._heading("Who answers for it", 2)
@@ -133,9 +133,9 @@ class _Writing:
         first, *rest = contents
         paragraph = self.document.add_paragraph()
         _begin(paragraph, 'TOC \\o "1-1" \\h \\z')
-        paragraph.add_run("; ".join(first))
+        paragraph.add_run(clean("; ".join(first)))
         for one in rest:
-            paragraph = self.document.add_paragraph("; ".join(one))
+            paragraph = self.document.add_paragraph(clean("; ".join(one)))
         _end(paragraph)
         update = OxmlElement("w:updateFields")
         update.set(qn("w:val"), "true")
@@ -147,7 +147,7 @@ class _Writing:
         heading.paragraph_format.page_break_before = True
         if own.warning:
             self._loud(own.warning)
-        self.document.add_paragraph().add_run(own.verdict).font.color.rgb = PASS if own.passes else FAIL
+        self.document.add_paragraph().add_run(clean(own.verdict)).font.color.rgb = PASS if own.passes else FAIL
         self._pairs(own.about)
         self._views(own)
         if "places" in self.sections and len(own.places) > 1:
@@ -172,7 +172,7 @@ class _Writing:
         if own.notes:
             self._heading("Notes", 2)
             for note in own.notes:
-                self.document.add_paragraph(note, style="List Bullet")
+                self.document.add_paragraph(clean(note), style="List Bullet")
         if "decisions" in self.sections and own.decisions:
             self._heading("Decisions against the rules", 2)
             self._table(("connection", "what", "state", "by", "why"), own.decisions)
@@ -230,10 +230,10 @@ class _Writing:
             run.font.color.rgb = BRASS
 
     def _heading(self, words: str, level: int) -> Any:
-        return self.document.add_heading(words, level)
+        return self.document.add_heading(clean(words), level)
 
     def _loud(self, words: str) -> None:
-        run = self.document.add_paragraph().add_run(words)
+        run = self.document.add_paragraph().add_run(clean(words))
         run.bold, run.font.size, run.font.color.rgb = True, Pt(13), FAIL
 
     def _pairs(self, rows: Sequence[tuple[str, str]]) -> None:
@@ -253,12 +253,17 @@ class _Writing:
             table.rows[0]._tr.get_or_add_trPr().append(repeat)
         for row in rows:
             for cell, text in zip(table.add_row().cells, row, strict=True):
-                run = cell.paragraphs[0].add_run(text)
+                run = cell.paragraphs[0].add_run(clean(text))
                 run.font.size = Pt(8)
                 if _number(text):
                     cell.paragraphs[0].alignment = WD_ALIGN_PARAGRAPH.RIGHT
         self.document.add_paragraph().paragraph_format.space_after = Pt(0)
         return table
+
+
+def clean(text: str) -> str:
+    """Without the characters that its format has no place for."""
+    return "".join(c for c in text if c.isprintable() or c in "\n\t")
 
 
 def _number(text: str) -> bool:

@@ -35,7 +35,7 @@ class Entities:
         self.job = job
         self.world = self._placement(Axes())
         self.body, self.axis, self.plan = self._contexts()
-        self._shapes: dict[tuple[Solid, str], Entity] = {}
+        self._shapes: dict[tuple[Solid, str], Entity | None] = {}
         self._styles: dict[str, Entity] = {}
         self._materials: dict[str, Entity] = {}
         self._profiles: dict[str, Entity] = {}
@@ -87,7 +87,7 @@ class Entities:
         """Where a thing stands in another's placement."""
         return self.add("IfcLocalPlacement", within, self._placement(at))
 
-    def shape(self, solid: Solid, colour: str) -> tuple[Axes, Entity]:
+    def shape(self, solid: Solid, colour: str) -> tuple[Axes, Entity | None]:
         """Where a solid stands, and its shape in its own axes to be mapped there."""
         at, bare = own(solid)
         key = (bare, colour)
@@ -95,8 +95,11 @@ class Entities:
             self._shapes[key] = self._mapped(self._faces(bare, colour))
         return at, self._shapes[key]
 
-    def _faces(self, solid: Solid, colour: str) -> Entity:
+    def _faces(self, solid: Solid, colour: str) -> Entity | None:
+        """None of what nothing is left of."""
         made = mesh(body_of(solid), ZERO)
+        if not made.faces:
+            return None
         points = [made.points[k : k + 3] for k in range(0, len(made.points), 3)]
         faces = [tuple(n + 1 for n in made.faces[k : k + 3]) for k in range(0, len(made.faces), 3)]
         listed = self.add("IfcCartesianPointList3D", points)
@@ -104,11 +107,13 @@ class Entities:
         self.add("IfcStyledItem", item, (self._style(colour),), None)
         return self.add("IfcShapeRepresentation", self.body, "Body", "Tessellation", (item,))
 
-    def _mapped(self, shape: Entity) -> Entity:
-        return self.add("IfcRepresentationMap", self._placement(Axes()), shape)
+    def _mapped(self, shape: Entity | None) -> Entity | None:
+        return None if shape is None else self.add("IfcRepresentationMap", self._placement(Axes()), shape)
 
-    def of_map(self, mapped: Entity) -> Entity:
+    def of_map(self, mapped: Entity | None) -> Entity | None:
         """The shape of one thing that is as others are."""
+        if mapped is None:
+            return None
         same = self.add("IfcCartesianTransformationOperator3D", None, None, self.point(ZERO), None, None)
         item = self.add("IfcMappedItem", mapped, same)
         body = self.add("IfcShapeRepresentation", self.body, "Body", "MappedRepresentation", (item,))
@@ -117,9 +122,10 @@ class Entities:
     def of_one(self, solid: Solid, colour: str, length: float) -> tuple[Axes, Entity]:
         """Where a bar stands, and its shape with the line that it is along."""
         at, bare = own(solid)
-        line = self.add("IfcPolyline", (self.point(ZERO), self.point((0.0, 0.0, length))))
+        line = self.add("IfcPolyline", (self.point(ZERO), self.point((0.0, 0.0, max(length, 1.0)))))
         axis = self.add("IfcShapeRepresentation", self.axis, "Axis", "Curve3D", (line,))
-        return at, self.add("IfcProductDefinitionShape", None, None, (axis, self._faces(bare, colour)))
+        shapes = [shape for shape in (axis, self._faces(bare, colour)) if shape is not None]
+        return at, self.add("IfcProductDefinitionShape", None, None, shapes)
 
     def _style(self, colour: str) -> Entity:
         if colour not in self._styles:

@@ -47,7 +47,9 @@ def _parts(of: list[Made], system: str) -> Table:
     """A row for each kind of piece, bolt, rod and weld of a mark: what one connection is made of."""
     number = Counter(one.mark for one in of)
     first = {one.mark: one.solids for one in reversed(of)}
-    pieces = {mark: [cut for cut in cuts(of) if cut.mark == mark] for mark in first}
+    pieces: dict[str, list[lists.Cut]] = {mark: [] for mark in first}
+    for cut in cuts(of):
+        pieces[cut.mark].append(cut)
     found: list[list[lists.Cell]] = []
     for mark in number:
         found += [[mark, number[mark], cut.name, cut.each, words.said(cut.piece, system)] for cut in pieces[mark]]

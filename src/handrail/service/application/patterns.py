@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,6 +17,7 @@ from handrail.core.building.patterns import Member, Pattern, peaks_of, points_of
 from handrail.core.building.places import places
 from handrail.core.checking.acting import Acting
 from handrail.core.codes import code
+from handrail.core.errors import InputError
 from handrail.interchange.handover import handover
 from handrail.service.application import boundaries, standing
 from handrail.service.application.attempting import attempt
@@ -160,9 +162,11 @@ def boundary(job: Job, name: str, slot: int, actions: tuple[str, str]) -> dict[s
     return boundaries.of_place(job, pattern, slot, actions, of_job.acting, of_job.combinations)
 
 
-def workbook(job: Job, name: str) -> tuple[str, bytes]:
-    """A pattern for whoever designs it elsewhere: the file's name and what is in it. Raises Refused(404)."""
+def workbook(job: Job, name: str, picked: Sequence[str] = ()) -> tuple[str, bytes]:
+    """A pattern for whoever designs it elsewhere: the file's name and what is in it; with the points that somebody
+    `picked`, each `CONNECTION~NUMBER` of a combination. Raises Refused(404), InputError."""
     of_job, pattern = _one(job, name)
+    points = [_point(of_job, pattern, one) for one in picked]
     content = handover(
         of_job.building,
         of_job.framing,
@@ -171,8 +175,18 @@ def workbook(job: Job, name: str) -> tuple[str, bytes]:
         of_job.combinations,
         job.title or job.name,
         job.method,
+        points,
     )
     return f"{job.name}-{pattern.name}.xlsx", content
+
+
+def _point(of_job: Patterns, pattern: Pattern, picked: str) -> tuple[str, int]:
+    key, _, number = picked.rpartition("~")
+    if key not in of_job.acting or not any(key in m.connections for m in pattern.members):
+        raise InputError(f"picked: '{picked[:60]}': pattern {pattern.name} has no connection '{key[:40]}'")
+    if not number.isdigit() or int(number) >= len(of_job.combinations):
+        raise InputError(f"picked: '{picked[:60]}': there are combinations 0 to {len(of_job.combinations) - 1}")
+    return key, int(number)
 
 
 @dataclass(frozen=True)

@@ -60,10 +60,11 @@ def get_boundary(path: q.PatternPath, query: q.TwoActions) -> Reply:
     responses={200: {"content": {WORKBOOK: {"schema": {"type": "string", "format": "binary"}}}}},
 )
 @long()
-def get_workbook(path: q.PatternPath) -> Reply:
-    """A pattern for whoever designs it elsewhere: a reference joint with its sketch and axes, and the critical actions
-    of all its joints turned and mirrored onto it, each with its joint and combination."""
-    name, content = patterns.workbook(job_for(path.job), path.pattern)
+def get_workbook(path: q.PatternPath, query: q.PickedPoints) -> Reply:
+    """A pattern for whoever designs it elsewhere: a reference joint with its sketch and axes and what runs through it,
+    and the critical actions of all its joints turned and mirrored onto it, each with its joint and combination; and
+    those of points that are `picked`."""
+    name, content = patterns.workbook(job_for(path.job), path.pattern, query.picked)
     return Response(content, mimetype=WORKBOOK, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 

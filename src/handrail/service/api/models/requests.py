@@ -107,6 +107,12 @@ class PatternPath(JobPath):
     pattern: str = Field(description="like P1")
 
 
+class PickedPoints(Query):
+    picked: list[str] = Field(
+        [], max_length=200, description="points that go into it: CONNECTION~NUMBER of a combination, from 0"
+    )
+
+
 class Slot(Query):
     slot: int = Field(0, ge=0, le=10_000, description="a place of the pattern")
 
