@@ -183,23 +183,14 @@ def write(tables: Tables, folder: Path) -> Path:
     return folder
 
 
-def plan_of(folder: Path, method: str = "LRFD") -> Plan:
-    """The plan of a bundle under the demo's rulebook. Nothing in it changes: the demo's is read once."""
-    return _demo_plan(method) if folder == DEMO / "bundle" else _plan_of(folder, method)
-
-
-@lru_cache(maxsize=2)
-def _demo_plan(method: str) -> Plan:
-    return _plan_of(DEMO / "bundle", method)
-
-
 @lru_cache(maxsize=1)
 def demo_sized() -> dict[int, Outcome]:
     """What the demo's plan makes of every connection, worked out once."""
     return dict(plan_of(DEMO / "bundle").work())
 
 
-def _plan_of(folder: Path, method: str) -> Plan:
+def plan_of(folder: Path, method: str = "LRFD") -> Plan:
+    """The plan of a bundle under the demo's rulebook."""
     building = read_bundle(folder)
     return Plan.of(
         building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code("AISC 360-22", method), {}

@@ -269,7 +269,7 @@ def test_how_the_house_prints_is_kept_from_the_sections_chosen(service):
         expect(page.get_by_role("dialog")).to_have_count(0)
         expect(chosen.get_by_label("Profile of the house")).to_be_visible()
         with page.expect_download() as got:
-            chosen.get_by_label("Calculations of which connections").fill("connection=B7.i")
+            chosen.get_by_label("Filter of the calculations").fill("connection=B7.i")
             chosen.get_by_role("button", name="Word processor").click()
         assert got.value.suggested_filename == f"{JOB}-calculations.docx"
     admin = service.client("admin")

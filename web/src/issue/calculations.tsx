@@ -70,7 +70,7 @@ export function Calculations({ job, admin }: { job: string; admin: boolean }) {
         <Choice label="Worked lines" value={lines} options={LINES} onChange={setWorked} />
         <span className="w-60">
           <input
-            aria-label="Calculations of which connections"
+            aria-label="Filter of the calculations"
             className={`${FIELD} mt-0`}
             value={where}
             onChange={(event) => setWhere(event.target.value)}
