@@ -13,6 +13,9 @@ from PIL import Image
 from pypdf import PdfReader
 
 from handrail.interchange.bcf.reading import read_bcf
+from handrail.service.application import querying
+from handrail.store import jobs
+from handrail.store.database import proxy
 from tests.bundles import small
 from tests.service.house import House, bundle
 
@@ -61,7 +64,8 @@ def test_an_open_query_holds_a_release_until_it_is_closed(bay):
     release = {"connections": ["B1.i"], "word": "fine"}
     refused = bay.call("POST", "/jobs/bay/releases", json=release)
     assert refused.status_code == 422 and "Q1 is open and holds it" in refused.json["detail"]
-    assert bay.call("POST", "/jobs/bay/releases", json=release | {"connections": ["C1.i"]}).status_code in (200, 422)
+    other = bay.call("POST", "/jobs/bay/releases", json=release | {"connections": ["C1.i"]}).json
+    assert "Q1" not in other.get("detail", "")
     said(bay, 1, "close")
     assert bay.call("POST", "/jobs/bay/releases", json=release).status_code == 200
 
@@ -191,6 +195,20 @@ def test_what_its_own_author_says_elsewhere_is_no_answer(bay):
     kept = bay.call("GET", "/jobs/bay/queries/1").json
     assert (kept["state"], kept["answer"], kept["author"]) == ("open", "", "ann")
     assert [s["words"] for s in kept["said"]] == ["It is urgent."]
+
+
+def test_who_may_not_close_does_not_by_a_file_either(bay):
+    """Closed elsewhere: an engineer who takes the file in closes it, in their own name; a detailer does not."""
+    ask(bay, holds=True)
+    body = bay.call("GET", "/jobs/bay/queries.bcf").data
+    closed = changed(body, lambda root: root.find("Topic").set("TopicStatus", "Closed"))
+    with proxy.connection_context():
+        job = jobs.find_job("bay")
+        assert querying.take_in(job, closed, "dan", closes=False)["same"] == [1]
+    assert bay.call("GET", "/jobs/bay/queries/1").json["state"] == "open"
+    assert take_in(bay, closed)["changed"] == [1]
+    kept = bay.call("GET", "/jobs/bay/queries/1").json
+    assert (kept["state"], kept["closed_by"]) == ("closed", "ann")
 
 
 BOMB = b'<!DOCTYPE x [<!ENTITY a SYSTEM "file:///etc/passwd">]><Version VersionId="2.1">&a;</Version>'

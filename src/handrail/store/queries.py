@@ -186,9 +186,10 @@ class Came:
     said: tuple[Mapping[str, str], ...]  # what, words, author, made
 
 
-def take_in(job: Job, came: Sequence[Came], author: str) -> dict[str, list[int]]:
+def take_in(job: Job, came: Sequence[Came], author: str, closes: bool) -> dict[str, list[int]]:
     """Queries from elsewhere: those that are known by their number of things get what was said of them since, the
-    others are new. Inside one transaction. The numbers of both."""
+    others are new. Who may not close a query (`closes`) does not by a file either. Inside one transaction. The numbers
+    of both."""
     found: dict[str, list[int]] = {"new": [], "changed": [], "same": []}
     with writing():
         known = {q.guid: q for q in listed(job)}
@@ -199,7 +200,7 @@ def take_in(job: Job, came: Sequence[Came], author: str) -> dict[str, list[int]]
                 _tell(job, made, "came in", one.asked.title, author)
                 found["new"].append(made.number)
                 continue
-            values = _since(kept, one)
+            values = _since(kept, one, author if closes else "")
             found["changed" if values else "same"].append(kept.number)
             if values:
                 Query.update(**values).where(Query.id == kept.id).execute()
@@ -216,8 +217,9 @@ def _state(one: Came) -> dict[str, Any]:
     return values
 
 
-def _since(kept: Query, one: Came) -> dict[str, Any]:
-    """What of it is otherwise now: what was said elsewhere and is not here, and the state with it."""
+def _since(kept: Query, one: Came, closer: str) -> dict[str, Any]:
+    """What of it is otherwise now: what was said elsewhere and is not here, and the state with it; closed by a
+    `closer`, where there is one."""
     there = {(s["words"], s["author"]) for s in kept.said} | {(kept.answer, kept.answered_by)}
     new = [dict(s) for s in one.said if (s["words"], s["author"]) not in there and s["words"]]
     values: dict[str, Any] = {"said": [*kept.said, *new]} if new else {}
@@ -226,6 +228,8 @@ def _since(kept: Query, one: Came) -> dict[str, Any]:
         values |= {"answer": last["words"], "answered_by": last["author"], "answered": last["made"]}
         values |= {"state": ANSWERED} if kept.state == OPEN else {}
     if STATES.index(one.state) > STATES.index(values.get("state", kept.state)):
-        values["state"] = one.state
-        values |= {"closed_by": one.author, "closed": now()} if one.state == CLOSED else {}
+        if one.state != CLOSED:
+            values["state"] = one.state
+        elif closer:
+            values |= {"state": CLOSED, "closed_by": closer, "closed": now()}
     return values

@@ -28,6 +28,7 @@ from handrail.store.database import reading
 from handrail.store.models import Job, Query
 from handrail.store.queries import Asked, Came
 
+COMMENTS, NAME = 200, 200  # of a topic from elsewhere: the last comments, and letters of who said them
 AWAY = 6.0  # m from which something is looked at, at least
 VIEW = ("eye", "way", "up")
 KINDS = {"pdf": "application/pdf", "bcf": "application/octet-stream"}
@@ -167,13 +168,13 @@ def _utc(made: str) -> str:
     return made if made.endswith("Z") or "+" in made[10:] else f"{made}Z"
 
 
-def take_in(job: Job, data: bytes, author: str) -> dict[str, list[int]]:
+def take_in(job: Job, data: bytes, author: str, closes: bool) -> dict[str, list[int]]:
     """Queries of a BCF file: those that are known get what was said of them, the others are new. Raises InputError."""
     topics = read_bcf(data)
     model = Model(job)
     of = {number(job.name, "member", name): ("member", name) for name in model.members}
     of |= {number(job.name, "connection", key): ("connection", key) for key in model.connections}
-    return queries.take_in(job, [_came(topic, of) for topic in topics], author)
+    return queries.take_in(job, [_came(topic, of) for topic in topics], author, closes)
 
 
 def _came(topic: Topic, of: Mapping[str, tuple[str, str]]) -> Came:
@@ -186,15 +187,15 @@ def _came(topic: Topic, of: Mapping[str, tuple[str, str]]) -> Came:
     subjects = tuple(dict.fromkeys(named or picked))[: queries.SUBJECTS]
     words, to = topic.words[: longest["words"]], topic.to[: longest["to"]]
     asked = Asked(title, words, to, _due(topic.due), subjects, False, view)
-    said = tuple(_said(comment, topic) for comment in topic.comments if comment.words)
-    return Came(topic.guid[:64], asked, topic.author, topic.made[:40], topic.state, said)
+    said = tuple(_said(comment, topic) for comment in topic.comments[-COMMENTS:] if comment.words)
+    return Came(topic.guid[:64], asked, topic.author[:NAME], topic.made[:40], topic.state, said)
 
 
 def _said(comment: Comment, topic: Topic) -> dict[str, str]:
     """What another than who asked says is an answer."""
     what = "said" if comment.author == topic.author else "answered"
     words = comment.words[: queries.LONGEST["answer"]]
-    return {"what": what, "words": words, "author": comment.author or "unknown", "made": comment.made}
+    return {"what": what, "words": words, "author": comment.author[:NAME] or "unknown", "made": comment.made}
 
 
 def _due(text: str) -> str:

@@ -12,7 +12,7 @@ from handrail.core.errors import InputError
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
 from handrail.service.api import requests as s
-from handrail.service.api.auth import caller, job_for
+from handrail.service.api.auth import caller, is_engineer, job_for
 from handrail.service.api.long import long
 from handrail.service.api.queries import answers as t
 from handrail.service.api.queries import requests as q
@@ -131,6 +131,7 @@ def queries_file(path: q.QueriesPath, query: q.QueriesFile) -> Response:
 @api.post("/jobs/<string:job>/queries.bcf", responses={200: t.TakenQueries})
 @long(keeps=False)
 def take_in_queries(path: s.JobPath) -> Reply:
-    """Take in a BCF file (the body): queries that are known get what was said of them since, the others are new."""
-    job = job_for(path.job, "detailer")
-    return querying.take_in(job, request.get_data(cache=True), caller().name)
+    """Take in a BCF file (the body): queries that are known get what was said of them since, the others are new. One
+    that is closed there is closed here where an engineer takes it in."""
+    job, user = job_for(path.job, "detailer"), caller()
+    return querying.take_in(job, request.get_data(cache=True), user.name, is_engineer(job))
