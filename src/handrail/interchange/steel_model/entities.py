@@ -33,8 +33,6 @@ class Entities:
     def __init__(self, job: str) -> None:
         self.file = ifcopenshell.file(schema="IFC4")
         self.job = job
-        self.world = self._placement(Axes())
-        self.body, self.axis, self.plan = self._contexts()
         self._shapes: dict[tuple[Solid, str], Entity | None] = {}
         self._styles: dict[str, Entity] = {}
         self._materials: dict[str, Entity] = {}
@@ -42,6 +40,8 @@ class Entities:
         self._points: dict[Vector, Entity] = {}
         self._ways: dict[Vector, Entity] = {}
         self._values: dict[tuple[str, Said], Entity] = {}
+        self.world = self._placement(Axes())
+        self.body, self.axis, self.plan = self._contexts()
 
     def add(self, kind: str, *values: Any) -> Entity:
         """One entity, its attributes in the schema's order."""
@@ -79,8 +79,6 @@ class Entities:
         return self._ways[key]
 
     def _placement(self, at: Axes) -> Entity:
-        if not hasattr(self, "_points"):  # the world's own comes first
-            return self.add("IfcAxis2Placement3D", self.add("IfcCartesianPoint", ZERO), None, None)
         return self.add("IfcAxis2Placement3D", self.point(at.origin), self.way(at.z), self.way(at.x))
 
     def placed(self, at: Axes, within: Entity | None = None) -> Entity:
