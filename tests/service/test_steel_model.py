@@ -161,6 +161,10 @@ def test_a_job_that_never_ran_has_members_only(tmp_path):
     house = House(tmp_path / "home")
     _, model = read(house)
     assert faults(model) == [] and len(model.by_type("IfcColumn")) == 2 and not model.by_type("IfcElementAssembly")
+    beam = next(b for b in model.by_type("IfcBeam") if b.Name == "B1")
+    said = get_psets(beam)["HandRail_Member"]
+    assert said["At its start"] == "B1.i has no sizes that stand: as far as its node"
+    assert said["At its end"] == "no connection: as far as its node"
     house.close()
 
 

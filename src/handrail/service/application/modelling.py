@@ -53,6 +53,7 @@ class _Made:
         self.near, self.every = near, every
         self.plan: Plan = standing.plan
         self.framed = {a.connection.id: a.connection for a in self.plan.assigned}
+        self.at_ends = {(c.member, c.node): key for key, c in self.framed.items()}
         self.levels, self.of_nodes = levels_of(standing), level_names(self.plan.building)
         self.names: dict[int, str] = {}  # member of the building -> its piece of steel
 
@@ -80,7 +81,27 @@ class _Made:
         for steel in steel_of(self.standing):
             if self.every or any(taken.connection in self.records for taken in steel.taken):
                 self.names |= dict.fromkeys(steel.members, steel.name)
-                yield Modelled(steel, self.of_nodes[steel.ends[0].node], _of_steel(steel))
+                yield Modelled(steel, self.of_nodes[steel.ends[0].node], self._of_steel(steel))
+
+    def _of_steel(self, steel: Steel) -> dict[str, Said]:
+        said: dict[str, Said] = {
+            "Section": steel.section.name,
+            "Grade": steel.bar.grade,
+            "Length, mm": round(steel.bar.length, 1),
+            "Weight, kg": round(weight(steel), 1),
+        }
+        for end, name in zip(steel.ends, ("start", "end"), strict=True):
+            said[f"At its {name}"] = end.connection or f"{self._not_made(steel, end)}: as far as its node"
+            if end.off is not None:
+                said[f"Taken off its {name}, mm"] = round(end.off, 2) + 0.0
+        return said
+
+    def _not_made(self, steel: Steel, end: End) -> str:
+        """Why nothing is made at an end: it has no connection, or one without sizes that stand."""
+        key = next(
+            (self.at_ends[member, end.node] for member in steel.members if (member, end.node) in self.at_ends), ""
+        )
+        return f"{key} has no sizes that stand" if key else "no connection"
 
     def _near(self) -> Iterator[Modelled]:
         """What the one connection has of members, as far as it is near."""
@@ -117,20 +138,6 @@ class _Made:
     def _held(self, framed: Framed) -> tuple[str, ...]:
         pieces = [next((p for p in framed.pieces if p.role == role), None) for role in (SUPPORTED, SUPPORT)]
         return tuple(self.names[p.member] for p in pieces if p is not None and p.member in self.names)
-
-
-def _of_steel(steel: Steel) -> dict[str, Said]:
-    said: dict[str, Said] = {
-        "Section": steel.section.name,
-        "Grade": steel.bar.grade,
-        "Length, mm": round(steel.bar.length, 1),
-        "Weight, kg": round(weight(steel), 1),
-    }
-    for end, name in zip(steel.ends, ("start", "end"), strict=True):
-        said[f"At its {name}"] = end.connection or "no connection: as far as its node"
-        if end.off is not None:
-            said[f"Taken off its {name}, mm"] = round(end.off, 2) + 0.0
-    return said
 
 
 def _of_connection(record: Connection, mark: str) -> dict[str, Said]:
