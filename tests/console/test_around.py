@@ -151,3 +151,22 @@ def test_what_leaves_the_house_is_made_and_kept(page, service):
     with page.expect_download() as found:
         first.get_by_text("zip").click()
     assert re.fullmatch(r"alder-street-T\d{3}\.zip", found.value.suggested_filename)
+
+
+def test_rows_go_out_by_a_map_that_is_tried_and_mended(page, service):
+    """Proposed, changed into one that does not fit, which is told at its line, mended, written."""
+    at(page, service, "issue")
+    rows = page.get_by_role("region", name="Rows for another program")
+    rows.get_by_role("button", name="Show the map").click()
+    text = rows.get_by_label("Output map as text")
+    expect(text).to_have_value(re.compile("tables.results"))
+    text.fill('output = 1\n[tables.results]\nfile = "ends.csv"\n[tables.results.columns]\nBar = "bar"\n')
+    rows.get_by_role("button", name="Show the first rows").click()
+    expect(rows.get_by_label("What is wrong")).to_contain_text("the map line 5")
+    text.fill(text.input_value().replace('"bar"', '"member"'))
+    rows.get_by_role("button", name="Show the first rows").click()
+    expect(rows.get_by_role("table")).to_contain_text("ends.csv: 1966 rows of results")
+    with page.expect_download() as got:
+        rows.get_by_role("button", name="Write the file").click()
+    assert got.value.suggested_filename == "ends.csv"
+    assert got.value.path().read_text(encoding="utf-8").splitlines()[:2] == ["Bar", "C1"]

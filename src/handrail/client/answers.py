@@ -332,6 +332,7 @@ class HouseMap(TypedDict):
     name: str
     note: str
     number: int
+    way: Literal["in", "out"]
 
 
 class Import(TypedDict):
@@ -596,6 +597,21 @@ class OtherMap(TypedDict):
     number: int
 
 
+class OutputColumn(TypedDict):
+    name: str
+    unit: str
+
+
+class OutputTable(TypedDict):
+    columns: list[OutputColumn]
+    file: str
+    name: str
+    rows: int
+    rows_of: str
+    sample: list[list[str]]
+    sheet: str
+
+
 class PageAttachment(TypedDict):
     items: list[Attachment]
     next: int | None
@@ -803,6 +819,10 @@ class Progress(TypedDict):
     now: Counts
     person: list[Part]
     sequence: list[Part]
+
+
+class ProposedOutput(TypedDict):
+    map: str
 
 
 class QuerySaid(TypedDict):
@@ -1305,6 +1325,10 @@ class TrialSize(TypedDict):
     value: str | int
 
 
+class TriedOutput(TypedDict):
+    tables: list[OutputTable]
+
+
 class Understood(TypedDict):
     kind: Literal["bundle", "workbook", "tables"]
     map: str
@@ -1402,6 +1426,7 @@ class WrittenMap(TypedDict):
     note: str
     number: int
     text: str
+    way: Literal["in", "out"]
 
 
 class WrittenRevision(TypedDict):

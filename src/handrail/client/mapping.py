@@ -31,8 +31,20 @@ class Mapping(Calling):
         name, value, source, end and spec as these need."""
         return self._call("PATCH", f"/jobs/{at(job)}/imports/{number}/map", json=change)
 
+    def propose_output(self, job: str) -> str:
+        """An output map to begin with: the column map that the model came in through, turned round."""
+        return str(self._call("GET", f"/jobs/{at(job)}/output")["map"])
+
+    def try_output(self, job: str, output_map: str) -> a.TriedOutput:
+        """What an output map (TOML) writes of the job: its columns, how many rows, the first of them."""
+        return self._call("POST", f"/jobs/{at(job)}/output/try", json={"map": output_map})
+
+    def output_file(self, job: str, output_map: str) -> bytes:
+        """The file that it writes; a zip, where it writes several."""
+        return bytes(self._call("POST", f"/jobs/{at(job)}/output/file", raw=True, json={"map": output_map}))
+
     def maps(self) -> list[a.HouseMap]:
-        """The house's column maps."""
+        """The house's maps: `way` says which tables come in through and which rows go out by."""
         return self._call("GET", "/maps")["items"]
 
     def house_map(self, name: str) -> a.WrittenMap:
@@ -40,7 +52,7 @@ class Mapping(Calling):
         return self._call("GET", f"/maps/{at(name)}")
 
     def put_map(self, name: str, text: str, note: str = "") -> a.WrittenMap:
-        """Keep a column map above the jobs, by a name; a new revision where there is one."""
+        """Keep a column map or an output map above the jobs, by a name; a new revision where there is one."""
         return self._call("PUT", f"/maps/{at(name)}", json={"text": text, "note": note})
 
     def leave_map(self, name: str) -> None:

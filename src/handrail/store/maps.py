@@ -1,4 +1,5 @@
-"""Column maps that the house keeps above its jobs, by name: each saving a revision of its own, so that none is lost."""
+"""Maps that the house keeps above its jobs, by name, those that tables come in through and those that rows go out by:
+each saving a revision of its own, so that none is lost."""
 
 from __future__ import annotations
 
@@ -12,15 +13,16 @@ from handrail.store.database import writing
 from handrail.store.models import HouseMap
 
 KEPT, LEFT = "kept", "left"
+IN, OUT = "in", "out"
 
 
-def listed() -> list[HouseMap]:
-    """The newest revision of every map that is kept, by name."""
+def listed(*ways: str) -> list[HouseMap]:
+    """The newest revision of every map that is kept, by name; of these `ways` alone, where any are said."""
     newest = HouseMap.select(HouseMap.name, fn.MAX(HouseMap.number).alias("number")).group_by(HouseMap.name)
     listed = HouseMap.select().join(
         newest, on=((HouseMap.name == newest.c.name) & (HouseMap.number == newest.c.number))
     )
-    return [m for m in listed.order_by(HouseMap.name) if m.state == KEPT]
+    return [m for m in listed.order_by(HouseMap.name) if m.state == KEPT and (not ways or m.way in ways)]
 
 
 def find(name: str) -> HouseMap | None:
@@ -29,14 +31,16 @@ def find(name: str) -> HouseMap | None:
     return house_map if house_map is not None and house_map.state == KEPT else None
 
 
-def put(name: str, text: str, note: str, author: str, state: str = KEPT) -> HouseMap:
+def put(name: str, text: str, note: str, author: str, state: str = KEPT, way: str = IN) -> HouseMap:
     """A new revision. Raises InputError for a name that cannot be."""
     if not re.fullmatch(r"[a-z0-9][a-z0-9-]{0,63}", name):
         raise InputError(f"'{name[:60]}': use small letters, figures and hyphens, like frame-report")
     with writing():
         number = (HouseMap.select(fn.MAX(HouseMap.number)).where(HouseMap.name == name).scalar() or 0) + 1
-        return HouseMap.create(name=name, number=number, text=text, note=note.strip(), author=author, state=state)
+        return HouseMap.create(
+            name=name, number=number, text=text, note=note.strip(), author=author, state=state, way=way
+        )
 
 
 def as_dict(house_map: HouseMap) -> dict[str, Any]:
-    return {name: getattr(house_map, name) for name in ("name", "number", "note", "author", "made")}
+    return {name: getattr(house_map, name) for name in ("name", "number", "way", "note", "author", "made")}

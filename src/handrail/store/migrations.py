@@ -404,6 +404,11 @@ def _queries(database: SqliteDatabase) -> None:
     database.create_tables([models.Query], safe=True)
 
 
+def _outputs(database: SqliteDatabase) -> None:
+    """Maps of the house are also such as rows are written by."""
+    _column(database, "housemap", "way", "varchar(255) not null default 'in'")
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -433,6 +438,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _transmittals,
     _profiles,
     _queries,
+    _outputs,
 )
 
 

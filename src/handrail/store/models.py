@@ -655,8 +655,8 @@ class Profile(Record):
 
 
 class HouseMap(Record):
-    """A column map that the house keeps above its jobs, one revision of it; `left` where it was taken away. What it
-    says is never changed."""
+    """A column map that the house keeps above its jobs, one revision of it; its `way` is in, or out for one that rows
+    are written by; `left` where it was taken away. What it says is never changed."""
 
     id = AutoField()
     name = CharField()
@@ -666,6 +666,7 @@ class HouseMap(Record):
     author = CharField()
     made = CharField(default=now)
     state = CharField(default="kept")
+    way = CharField(default="in")
 
     class Meta:
         indexes = ((("name", "number"), True),)

@@ -29,6 +29,7 @@ const ABOUT: [RegExp, string][] = [
   [/\/reserve$/, "what is in reserve"],
   [/\/changes$/, "the decision"],
   [/\/imports\//, "the map"],
+  [/\/output/, "the rows"],
   [/\/table\./, "the table"],
 ];
 

@@ -7,10 +7,19 @@ export const api = createClient<paths>({ baseUrl: "/", headers: { "X-Handrail": 
 
 api.use({ onResponse: ({ response, request }) => answered(response, request.url, request.signal) });
 
+/** What is wrong with a file that was sent, at its place. */
+export interface Problem {
+  file: string;
+  row: number | null;
+  column: string;
+  message: string;
+}
+
 export class Refused extends Error {
   constructor(
     readonly status: number,
     detail: string,
+    readonly problems: Problem[] = [],
   ) {
     super(detail);
   }
@@ -28,8 +37,8 @@ export async function need<T>(answer: Promise<Answer<unknown>>): Promise<T> {
     throw new Refused(0, "The service does not answer. Is it running?");
   });
   if (!response.ok) {
-    const detail = (error as { detail?: string } | undefined)?.detail;
-    throw new Refused(response.status, detail ?? `The service answered ${response.status}.`);
+    const said = error as { detail?: string; problems?: Problem[] } | undefined;
+    throw new Refused(response.status, said?.detail ?? `The service answered ${response.status}.`, said?.problems);
   }
   return data as T;
 }

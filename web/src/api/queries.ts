@@ -551,7 +551,10 @@ export function useKeepMap() {
   return useMutation({
     mutationFn: ({ name, text, note }: { name: string; text: string; note: string }) =>
       need<unknown>(api.PUT("/api/v1/maps/{name}", { params: { path: { name } }, body: { text, note } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: key("understood") }),
+    onSuccess: () => {
+      client.invalidateQueries({ queryKey: key("understood") });
+      client.invalidateQueries({ queryKey: key("house-maps") });
+    },
   });
 }
 

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { useDebouncedCallback } from "use-debounce";
+import type { Problem } from "../api/client";
 import { useCancelImport, useChangeMap, useConfirmImport, useSetMap, useUnderstood } from "../api/queries";
 import type { Import, Understood } from "../api/types";
 import { BUTTON, PRIMARY, Refusal } from "../parts/dialog";
@@ -8,7 +9,7 @@ import { Scroll } from "../parts/scroll";
 import { MapEditor } from "./map-editor";
 import { Maps } from "./maps";
 import { Pointing } from "./pointing";
-import { type Problem, Problems } from "./problems";
+import { Problems } from "./problems";
 import { UnderstoodTables } from "./understood";
 
 const SETTLED = 900; // milliseconds after the last key, when the text is looked at

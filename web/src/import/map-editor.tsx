@@ -2,16 +2,18 @@ import { useEffect, useRef } from "react";
 
 const LINE = 20; // pixels
 
-/** The column map as text, with its lines numbered; the lines that something is wrong with are marked. */
+/** A map as text, with its lines numbered; the lines that something is wrong with are marked. */
 export function MapEditor({
   text,
   setText,
   wrong,
   at,
+  label = "Column map",
 }: {
   text: string;
   setText: (text: string) => void;
   wrong: Map<number, string>;
+  label?: string;
   at: string; // the table that is looked at: its lines come into view
 }) {
   const gutter = useRef<HTMLPreElement>(null);
@@ -43,7 +45,7 @@ export function MapEditor({
       </pre>
       <textarea
         ref={area}
-        aria-label="Column map"
+        aria-label={label}
         spellCheck={false}
         wrap="off"
         value={text}

@@ -1,8 +1,8 @@
-import { useState } from "react";
-import { useChooseMap, useKeepMap } from "../api/queries";
+import { useChooseMap } from "../api/queries";
 import type { Understood } from "../api/types";
 import { Choice } from "../parts/choice";
-import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
+import { BUTTON, Refusal } from "../parts/dialog";
+import { KeepMap } from "../parts/keep-map";
 import type { Pointing } from "./map-shape";
 
 const FROM = {
@@ -47,7 +47,7 @@ export function Maps({ job, number, found }: { job: string; number: number; foun
       >
         {choose.isPending ? "Looking …" : "Propose anew"}
       </button>
-      <Keep found={found} />
+      <KeepMap text={found.map} words="By a name, above its jobs: it is proposed wherever it fits." />
       {misfits.length > 0 && (
         <details className="text-xs text-faint">
           <summary>
@@ -66,47 +66,5 @@ export function Maps({ job, number, found }: { job: string; number: number; foun
       )}
       <Refusal error={choose.error} />
     </div>
-  );
-}
-
-function Keep({ found }: { found: Understood }) {
-  const [open, setOpen] = useState(false);
-  const [name, setName] = useState("");
-  const [note, setNote] = useState("");
-  const keep = useKeepMap();
-  return (
-    <Frame
-      trigger="Keep for the house"
-      look={`${BUTTON} py-1`}
-      title="Keep this map for the house"
-      words="By a name, above its jobs: it is proposed wherever it fits. Where there is one of that name, this is its next revision."
-      open={open}
-      setOpen={setOpen}
-    >
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          keep.mutate({ name, text: found.map, note }, { onSuccess: () => setOpen(false) });
-        }}
-      >
-        <label className="block">
-          <span className="text-faint">Name, like frame-report</span>
-          <input required className={FIELD} value={name} onChange={(event) => setName(event.target.value)} />
-        </label>
-        <label className="mt-2 block">
-          <span className="text-faint">What it is for</span>
-          <input className={FIELD} value={note} onChange={(event) => setNote(event.target.value)} />
-        </label>
-        <Refusal error={keep.error} />
-        <div className="mt-4 flex justify-end gap-2">
-          <button type="button" className={BUTTON} onClick={() => setOpen(false)}>
-            Leave it
-          </button>
-          <button type="submit" className={PRIMARY} disabled={!name.trim() || keep.isPending}>
-            Keep it
-          </button>
-        </div>
-      </form>
-    </Frame>
   );
 }

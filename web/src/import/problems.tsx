@@ -1,9 +1,4 @@
-export interface Problem {
-  file: string;
-  row: number | null;
-  column: string;
-  message: string;
-}
+import type { Problem } from "../api/client";
 
 /** What is wrong with what was sent, each at its place. */
 export function Problems({ problems }: { problems: Problem[] }) {

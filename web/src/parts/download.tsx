@@ -3,8 +3,11 @@ import { answered } from "../api/asking";
 
 /** Fetches a file of the service's and hands it over; one that takes longer than a moment is waited for. Why not, where it cannot be
  *  had. */
-async function handOver(href: string): Promise<string> {
-  const response = await answered(await fetch(href, { headers: { "X-Handrail": "1" } }), href);
+async function handOver(href: string, body?: object): Promise<string> {
+  const asked: RequestInit = body
+    ? { method: "POST", headers: { "X-Handrail": "1", "Content-Type": "application/json" }, body: JSON.stringify(body) }
+    : { headers: { "X-Handrail": "1" } };
+  const response = await answered(await fetch(href, asked), href);
   if (!response.ok) return ((await response.json()) as { detail?: string }).detail ?? "It could not be made.";
   const named = /filename="([^"]+)"/.exec(response.headers.get("Content-Disposition") ?? "")?.[1];
   const link = document.createElement("a");
@@ -16,11 +19,11 @@ async function handOver(href: string): Promise<string> {
 }
 
 /** How a file is asked for, and why it could not be had the last time. */
-export function useFile(): [(href: string) => void, ReactNode] {
+export function useFile(): [(href: string, body?: object) => void, ReactNode] {
   const [why, say] = useState("");
-  const get = (href: string) => {
+  const get = (href: string, body?: object) => {
     say("");
-    handOver(href).then(say, () => say("The service does not answer."));
+    handOver(href, body).then(say, () => say("The service does not answer."));
   };
   const told = why && (
     <span role="alert" className="ml-2 text-fail">

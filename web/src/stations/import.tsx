@@ -1,9 +1,10 @@
 import { useEffect, useRef } from "react";
 import { Link, useParams } from "react-router";
+import type { Problem } from "../api/client";
 import { useCancelImport, useImports, useRefresh } from "../api/queries";
 import type { Import } from "../api/types";
 import { Looking } from "../import/looking";
-import { type Problem, Problems } from "../import/problems";
+import { Problems } from "../import/problems";
 import { Sending } from "../import/sending";
 import { BUTTON } from "../parts/dialog";
 import { refused, Trouble, Waiting } from "../parts/empty";

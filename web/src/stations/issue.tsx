@@ -4,6 +4,7 @@ import { useMe } from "../api/queries";
 import { useTransmittal, useTransmittals } from "../api/transmittals";
 import type { Job, Transmittal } from "../api/types";
 import { Calculations } from "../issue/calculations";
+import { Output } from "../issue/output";
 import { Changes, Counts } from "../issue/parts";
 import { Sending } from "../issue/sending";
 import { Download } from "../parts/download";
@@ -29,6 +30,7 @@ export function IssueStation() {
       </p>
       {info && info.role !== "viewer" && <Sending job={job} />}
       {info && <Calculations job={job} admin={me?.admin ?? false} />}
+      {info && <Output job={job} />}
       <h2 className="mt-5 font-semibold">What was sent</h2>
       {data.length === 0 && <p className="text-faint">Nothing yet.</p>}
       <ul className="mt-1 space-y-1">

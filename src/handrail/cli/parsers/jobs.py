@@ -38,7 +38,18 @@ def _coming_in(commands: Any) -> None:
     p.add_argument("path", help="a folder, zip or workbook")
     p.add_argument("--map", help="a column map to look through, in place of proposing one")
     p.add_argument("--house", help="one of the house's maps by its name, in place of proposing one")
-    p = command(commands, "maps", "column maps that the house keeps", "cli.maps:maps")
+    p = command(
+        commands,
+        "output",
+        "our rows under another program's names: propose an output map, see what one writes, write it",
+        "cli.maps:output_map",
+    )
+    p.add_argument("job")
+    p.add_argument("--map", help="a file, or the name of one that the house keeps, in place of proposing one")
+    p.add_argument(
+        "--to", metavar="FILE", help="where to: with the ending of the map's file; .zip where it has several"
+    )
+    p = command(commands, "maps", "column maps and output maps that the house keeps", "cli.maps:maps")
     actions = Actions(p, "list", note="")
     actions.add("list", "those that there are")
     actions.add("get", "the text of one", ("NAME", "of the map"))

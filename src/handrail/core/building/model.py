@@ -196,6 +196,20 @@ class Building:
         )
 
     @cached_property
+    def analysed(self) -> tuple[tuple[str, float], ...]:
+        """Of each member what it is called in the analysis, and how far along that member its i end is, mm: the parts
+        of one that was cut at splices are one member there."""
+        found: list[tuple[str, float]] = []
+        for number, member in enumerate(self.members):
+            if member.i in self.spliced:
+                name, start = found[-1]
+                found.append((name, start + float(self.lengths[number - 1])))
+            else:
+                cut = member.j in self.spliced
+                found.append((member.name.rpartition("/")[0] if cut else member.name, 0.0))
+        return tuple(found)
+
+    @cached_property
     def lengths(self) -> np.ndarray:
         i, j = [m.i for m in self.members], [m.j for m in self.members]
         return np.linalg.norm(self.xyz[j] - self.xyz[i], axis=1)

@@ -33,10 +33,13 @@ class Holes:
 
 def ends(steel: Sequence[Steel], marks: Mapping[str, str], shown: Mapping[str, str], system: str) -> Table:
     """A row for each end of a piece at which one of the `shown` connections is (key -> level): what its line is
-    shortened by, how it is cut, copes, how many holes."""
+    shortened by, how it is cut, how far that is off square, copes (length at the middle of the web, depth, radius), how
+    many holes."""
     unit = length_unit(system)
+    copes = [f"{side} cope {what}, {unit}" for side in ("top", "bottom") for what in ("length", "depth", "radius")]
     head = ["member", "section", "grade", f"length, {unit}", "end", "level", "connection", "mark",
-            f"taken off, {unit}", "end cut", "top cope", "bottom cope", "other cuts", "holes"]  # fmt: skip
+            f"taken off, {unit}", "end cut", "off square across the flanges, deg", "off square across the web, deg",
+            *copes, "other cuts", "holes"]  # fmt: skip
     rows: list[list[Cell]] = []
     for one in steel:
         for end, name in zip(one.ends, ENDS, strict=True):
@@ -116,44 +119,44 @@ def _way(way: Vector) -> str:
     return f"{degrees:.0f} deg from x"
 
 
-def _cuts(steel: Steel, taken: Taken, system: str) -> tuple[str, str, str, str]:
-    """In words: the end cut, the cope at the top, the one at the bottom, what else is cut."""
+def _cuts(steel: Steel, taken: Taken, system: str) -> list[Cell]:
+    """The end cut in words and in degrees off square, the copes at the top and the bottom, what else is cut."""
     way = -1.0 if taken.where == ENDS[0] else 1.0
-    end, top, bottom, other = "square", NONE, NONE, []
+    flange, web = 0.0, 0.0
+    copes: dict[bool, list[Cell]] = {True: ["", "", ""], False: ["", "", ""]}
+    other = 0
     for cut in taken.bar.cuts:
         planes = [(steel.along(p.at), turned_into(p.out, steel.bar.axes)) for p in cut.planes]
         if len(planes) == 1:
-            end = _angles(planes[0][1], way)
+            flange, web = _angles(planes[0][1], way)
             continue
-        words = _notch(steel, cut, planes, way, system)
-        levels = [out[1] for _, out in planes if abs(out[1]) > math.sqrt(0.5)]
-        if words and levels and levels[0] > 0:
-            top = words
-        elif words and levels:
-            bottom = words
+        cope = _cope(steel, cut, planes, way, system)
+        if cope is None:
+            other += 1
         else:
-            other.append("notch")
-    return end, top, bottom, ", ".join(other)
+            copes[cope[0]] = cope[1]
+    words = " and ".join(
+        name for name, angle in (("the flanges", flange), ("the web", web)) if abs(angle) > SQUARE
+    )  # fmt: skip
+    return [f"askew across {words}" if words else "square", round(flange, 2) + 0.0, round(web, 2) + 0.0, *copes[True],
+            *copes[False], f"{other} notch{'es' if other > 1 else ''}" if other else NONE]  # fmt: skip
 
 
-def _angles(out: Vector, way: float) -> str:
-    """How an end cut is turned from square: in plan of the flanges, and in the plane of the web."""
-    flange = math.degrees(math.atan2(out[0], way * out[2]))
-    web = math.degrees(math.atan2(out[1], way * out[2]))
-    said = [f"{abs(a):.1f} deg off square {where}" for a, where in
-            ((flange, "across the flanges"), (web, "across the web")) if abs(a) > SQUARE]  # fmt: skip
-    return ", ".join(said) or "square"
+def _angles(out: Vector, way: float) -> tuple[float, float]:
+    """How an end cut is turned from square, degrees: in plan of the flanges, and in the plane of the web."""
+    return math.degrees(math.atan2(out[0], way * out[2])), math.degrees(math.atan2(out[1], way * out[2]))
 
 
-def _notch(steel: Steel, cut: Cut, planes: Sequence[tuple[Vector, Vector]], way: float, system: str) -> str:
-    """A cope: how long at the middle of the web from the end of the steel there, how deep, its radius."""
+def _cope(
+    steel: Steel, cut: Cut, planes: Sequence[tuple[Vector, Vector]], way: float, system: str
+) -> tuple[bool, list[Cell]] | None:
+    """Of a cope whether it is at the top, and how long it is at the middle of the web from the end of the steel there,
+    how deep, its radius; None where a cut is none."""
     sides = [(at, out) for at, out in planes if abs(out[1]) > math.sqrt(0.5)]
     ends = [(at, out) for at, out in planes if (at, out) not in sides and way * out[2] > BEVEL]
     if len(ends) != 1 or len(sides) != 1:
-        return NONE
+        return None
     (at, out), (level, up) = ends[0], sides[0]
     long = way * (steel.ends[0 if way < 0 else 1].at - dot(at, out) / out[2])
     deep = -level[1] if up[1] > 0 else level[1] + steel.section.d
-    unit = length_unit(system)
-    said = f"{exact(long, system):g} x {exact(deep, system):g} {unit}"
-    return f"{said}, R {exact(cut.radius, system):g}" if cut.radius else said
+    return up[1] > 0, [exact(long, system), exact(deep, system), exact(cut.radius, system)]

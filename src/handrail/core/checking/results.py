@@ -9,6 +9,7 @@ import numpy as np
 
 from handrail.core.actions import COMPONENTS
 from handrail.core.building.model import ENDS, Building, Member
+from handrail.core.checking.by_end import named
 from handrail.core.checking.lists import Cell, Table
 from handrail.core.checking.plan import Plan
 from handrail.core.quantities.units import factor
@@ -43,9 +44,9 @@ def results(plan: Plan, came: Mapping[str, Came]) -> Table:
     forces, moments = (building.units.get(name, usual) for name, usual in (("force", "kN"), ("moment", "kN*m")))
     actions = [f"{c} {way}, {forces if k < FORCES else moments}" for k, c in enumerate(COMPONENTS) for way in
                ("largest", "smallest")]  # fmt: skip
-    head = ["member", "end", "node", "section", "connection", "mark", "standard", "sizes", "status", "utilisation",
-            "governing check", "clause", "combination", *actions, "analysed as", "built as", "released by",
-            "remarks"]  # fmt: skip
+    head = ["member", "part", "end", "node", "section", "connection", "mark", "standard", "sizes", "status",
+            "utilisation", "governing check", "clause", "combination", *actions, "analysed as", "built as",
+            "released by", "remarks"]  # fmt: skip
     per = np.array([factor(forces, "force")] * FORCES + [factor(moments, "moment")] * (len(COMPONENTS) - FORCES))
     by_end = {(member, end): c.id for c in plan.framing.connections for member, end in c.supported.ends}
     without = {(name, end): why for name, end, why in _without(plan)}
@@ -55,7 +56,7 @@ def results(plan: Plan, came: Mapping[str, Came]) -> Table:
         for end, letter in enumerate(ENDS):
             node = building.nodes[member.node(end)]
             key = by_end.get((number, end), "")
-            own: list[Cell] = [member.name, letter, node, member.section, key]
+            own: list[Cell] = [*named(building, number), letter, node, member.section, key]
             assumed = _assumed(building, member, end)
             if not key:
                 reason = without.get((member.name, letter), "runs through, or nothing is fastened here")

@@ -29,6 +29,7 @@ SHOWN: dict[str, dict[str, tuple[str, float]]] = {
         "area": ("in^2", 1 / INCH**2),
         "modulus": ("in^3", 1 / INCH**3),
         "inertia": ("in^4", 1 / INCH**4),
+        "weight": WEIGHT["us"],
         "number": ("", 1.0),
     },
     # what the API and every --json output speak
@@ -43,6 +44,7 @@ SHOWN: dict[str, dict[str, tuple[str, float]]] = {
         "area": ("mm^2", 1.0),
         "modulus": ("mm^3", 1.0),
         "inertia": ("mm^4", 1.0),
+        "weight": WEIGHT["si"],
         "number": ("", 1.0),
     },
 }

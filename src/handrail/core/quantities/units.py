@@ -55,6 +55,7 @@ CORE_UNITS = {
     "area": "mm^2",
     "modulus": "mm^3",
     "inertia": "mm^4",
+    "weight": "kg",
     "number": "",
 }
 
@@ -72,6 +73,7 @@ USUAL = {
     },
     "stress": {"ksi": KSI, "psi": KSI / 1000, "MPa": 1.0},
     "angle": {"deg": math.pi / 180, "rad": 1.0},
+    "weight": {"lb": 0.45359237, "kg": 1.0},
 }
 
 _NUMBER = r"[-+]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][-+]?\d+)?"

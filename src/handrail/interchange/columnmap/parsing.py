@@ -3,10 +3,7 @@
 from __future__ import annotations
 
 import difflib
-import re
-import tomllib
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from handrail.core.errors import InputError
@@ -26,78 +23,30 @@ from handrail.interchange.columnmap.language import (
     TableMap,
     Taken,
 )
+from handrail.interchange.columnmap.toml import Lines, TomlReader, as_text, toml
 from handrail.interchange.problems import MAP, Problems
 from handrail.interchange.tables import TABLES, Column
 
-LONGEST = 512 * 1024
 CHOICES = {
     "delimiter": (",", ";", "\t", "|", " "),
     "decimal": (".", ","),
     "thousands": (",", ".", " ", "'"),
     "written": ("fixed", "delimited"),
 }
-Path = tuple[str, ...]
 
 
 def read_map(text: str) -> ColumnMap:
     """The map in TOML `text`. Raises BundleError with every problem found, each at its line."""
     problems = Problems()
-    data = _toml(text, problems)
-    column_map = _Reader(_Lines(text), problems).read(data, text)
+    data = toml(text, problems)
+    column_map = _Reader(Lines(text), problems).read(data, text)
     problems.raise_any()
     return column_map
 
 
-def _toml(text: str, problems: Problems) -> dict[str, Any]:
-    if len(text) > LONGEST:
-        problems.add(MAP, f"is {len(text)} characters long; at most {LONGEST}")
-        problems.raise_any()
-    try:
-        return tomllib.loads(text)
-    except (tomllib.TOMLDecodeError, RecursionError) as exc:
-        place = re.search(r"at line (\d+)", str(exc))
-        problems.add(MAP, f"is not TOML: {exc}", int(place[1]) if place else None)
-        problems.raise_any()
-        raise
-
-
-class _Lines:
-    """Where each key of a TOML text stands."""
-
-    def __init__(self, text: str) -> None:
-        self.found: dict[Path, int] = {}
-        header: Path = ()
-        for number, line in enumerate(text.splitlines(), 1):
-            if match := re.match(r"^\s*\[+\s*([^\]]+?)\s*\]+", line):
-                header = _keys(match[1])
-                self.found.setdefault(header, number)
-            elif match := re.match(
-                r"""^\s*((?:"[^"]*"|'[^']*'|[\w-]+)(?:\s*\.\s*(?:"[^"]*"|'[^']*'|[\w-]+))*)\s*=""", line
-            ):
-                self.found.setdefault((*header, *_keys(match[1])), number)
-
-    def of(self, *path: str) -> int:
-        """The line of a key, or of what it is in."""
-        for length in range(len(path), 0, -1):
-            if path[:length] in self.found:
-                return self.found[path[:length]]
-        return 1
-
-
-def _keys(dotted: str) -> Path:
-    return tuple((a or b or c) for a, b, c in re.findall(r"""\s*(?:"([^"]*)"|'([^']*)'|([\w-]+))\s*\.?""", dotted))
-
-
-@dataclass
-class _Reader:
-    lines: _Lines
-    problems: Problems
-
-    def wrong(self, words: str, *path: str) -> None:
-        self.problems.add(MAP, words, self.lines.of(*path))
-
+class _Reader(TomlReader):
     def read(self, data: dict[str, Any], text: str) -> ColumnMap:
-        self._known(data, TOP, "A map")
+        self.known(data, TOP, "A map")
         if data.get("map") != 1:
             self.wrong("write 'map = 1'; this service reads version 1", "map")
         tables = data.get("tables")
@@ -122,16 +71,6 @@ class _Reader:
                     )
         return ColumnMap(self._stated(data), tuple(read), lookups, text)
 
-    def _known(self, node: Mapping[str, Any], known: tuple[str, ...], what: str, *path: str) -> None:
-        for name in node:
-            if name not in known:
-                near = difflib.get_close_matches(str(name), known, 1)
-                self.wrong(
-                    f"'{name}' is not known{f'; is {near[0]} meant?' if near else '.'} {what} takes {', '.join(known)}",
-                    *path,
-                    str(name),
-                )
-
     def _stated(self, data: dict[str, Any]) -> dict[str, Any]:
         given = data.get("units")
         stated = given if isinstance(given, dict) else {}
@@ -142,17 +81,11 @@ class _Reader:
                         f"units.{name} is not stated; state it, like {units.SHOWN['si'][_kind(name)][0]}", "units"
                     )
                 continue
-            self._unit(str(stated[name]), _kind(name), "units", name)
+            self.unit(str(stated[name]), _kind(name), "units", name)
         for name, choices in (("up", ("Z", "Y")), ("forces", ("internal", "on_member"))):
             if data.get(name) not in choices:
                 self.wrong(f"{name} is {data.get(name)!r}; state {' or '.join(choices)}", name)
         return {name: data[name] for name in TOP if name in data and name not in ("map", "tables", "lookups")}
-
-    def _unit(self, unit: str, kind: str, *path: str) -> None:
-        try:
-            units.factor(unit, kind)
-        except InputError as exc:
-            self.wrong(str(exc), *path)
 
     def _lookup(self, name: str, node: Any) -> Lookup | None:
         path = ("lookups", name)
@@ -161,7 +94,7 @@ class _Reader:
                 f"lookups.{name} needs the key, the column with its codes, and the file that it is read from", *path
             )
             return None
-        self._known(node, LOOKUP, "A look-up", *path)
+        self.known(node, LOOKUP, "A look-up", *path)
         source = self._source(node, *path)
         return None if source is None else Lookup(name, self.lines.of(*path), key=node["key"], **source)
 
@@ -176,7 +109,7 @@ class _Reader:
         source = self._source(node, *path)
         if source is None:
             return None
-        self._known(node, TABLE, "A table", *path)
+        self.known(node, TABLE, "A table", *path)
         layout = str(node.get("layout", "rows"))
         if layout not in LAYOUTS.get(name, ("rows",)):
             self.wrong(f"layout '{layout}' is none of {', '.join(LAYOUTS.get(name, ('rows',)))}", *path, "layout")
@@ -192,7 +125,7 @@ class _Reader:
             else {}
         )
         columns = self._columns(node.get("columns"), known, *path, "columns")
-        across = self._texts(node.get("across", []), *path, "across")
+        across = self.texts(node.get("across", []), *path, "across")
         return TableMap(
             name,
             self.lines.of(*path),
@@ -201,7 +134,7 @@ class _Reader:
             ends=ends,
             across=across,
             cases=dict(
-                self._pairs(
+                self.pairs(
                     node.get("cases", {}),
                     'source columns with the case that each is, like {"Dead" = "D"}',
                     *path,
@@ -213,10 +146,10 @@ class _Reader:
 
     def _source(self, node: Any, *path: str) -> dict[str, Any] | None:
         """Where it stands and how it is written, but its name and line."""
-        if not isinstance(node, dict) or not (file := self._texts(node.get("file", []), *path, "file")):
+        if not isinstance(node, dict) or not (file := self.texts(node.get("file", []), *path, "file")):
             self.wrong(f"{'.'.join(path)} needs the file that it is read from", *path)
             return None
-        fields: dict[str, Any] = {"file": file, "sheet": self._texts(node.get("sheet", []), *path, "sheet")}
+        fields: dict[str, Any] = {"file": file, "sheet": self.texts(node.get("sheet", []), *path, "sheet")}
         for key, low, most, words in (
             ("skip", 0, 1000, "how many rows stand before the names of the columns"),
             ("head", 0, 10, "how many rows the names of the columns take"),
@@ -257,23 +190,15 @@ class _Reader:
             )
         fields |= {
             "starts": tuple(starts),
-            **{key: self._texts(node.get(key, []), *path, key) for key in ("fill", "ignore", "after", "until")},
+            **{key: self.texts(node.get(key, []), *path, key) for key in ("fill", "ignore", "after", "until")},
         }
         fields |= {key: str(node[key]) for key in ("encoding",) if key in node}
         fields["headings"] = self._headings(node.get("headings", {}), *path, "headings")
-        fields["only"], fields["without"] = (self._rows(node.get(key, {}), key, *path) for key in ("only", "not"))
+        fields["only"], fields["without"] = (self.rows(node.get(key, {}), key, *path) for key in ("only", "not"))
         return fields
 
-    def _texts(self, given: Any, *path: str) -> tuple[str, ...]:
-        """A text or several."""
-        texts = given if isinstance(given, list) else [given]
-        if not all(isinstance(t, str) and t for t in texts):
-            self.wrong(f"{path[-1]} is a text in quotes, or several in a list", *path)
-            return ()
-        return tuple(texts)
-
     def _headings(self, node: Any, *path: str) -> Pairs:
-        pairs = self._pairs(
+        pairs = self.pairs(
             node, 'names with the line that gives each a value, its place a *, like {case = "LOAD CASE: *"}', *path
         )
         for name, pattern in pairs:
@@ -281,31 +206,13 @@ class _Reader:
                 self.wrong(f"headings.{name} has no * where its value stands", *path, name)
         return pairs
 
-    def _rows(self, node: Any, key: str, *path: str) -> dict[str, tuple[str, ...]]:
-        if not isinstance(node, dict):
-            which = "kept" if key == "only" else "left out"
-            self.wrong(
-                f'{key} is a table of columns with the values that are {which}, like {{Kind = ["Beam"]}}', *path, key
-            )
-            return {}
-        return {
-            str(name): tuple(map(str, values if isinstance(values, list) else [values]))
-            for name, values in node.items()
-        }
-
-    def _pairs(self, node: Any, words: str, *path: str) -> Pairs:
-        if not isinstance(node, dict):
-            self.wrong(f"{path[-1]} is a table of {words}", *path)
-            return ()
-        return tuple((str(name), _text(value)) for name, value in node.items())
-
     def _columns(self, node: Any, known: Mapping[str, Column], *path: str) -> dict[str, Taken]:
         if not isinstance(node, dict):
             self.wrong(
                 f'give the columns as [{".".join(path)}], like {next(iter(known))} = "its name in the file"', *path
             )
             return {}
-        self._known(node, tuple(known), "It", *path)
+        self.known(node, tuple(known), "It", *path)
         return {
             name: taken
             for name, given in node.items()
@@ -323,7 +230,7 @@ class _Reader:
                 *path,
             )
             return None
-        self._known(given, TAKEN, "A column", *path)
+        self.known(given, TAKEN, "A column", *path)
         columns = given.get("columns", [given["column"]] if "column" in given else [])
         flags = given.get("flags", {})
         if (
@@ -353,16 +260,14 @@ class _Reader:
             str(given.get("join", " ")),
             unit,
             float(factor),
-            self._pairs(
-                given.get("values", {}), 'what stands there with what it means, like {Pinned = "Mz My"}', *path
-            ),
+            self.pairs(given.get("values", {}), 'what stands there with what it means, like {Pinned = "Mz My"}', *path),
             str(given.get("others", "")),
-            _text(given.get("blank", "")),
-            _text(given["value"]) if "value" in given else None,
+            as_text(given.get("blank", "")),
+            as_text(given["value"]) if "value" in given else None,
             tuple((str(k), str(v)) for k, v in flags.items()),
-            tuple(map(_text, given.get("yes", ["yes", "true", "1"]))),
+            tuple(map(as_text, given.get("yes", ["yes", "true", "1"]))),
             pick,
-            self._pairs(given.get("where", {}), 'source columns with what stands there, like {Component = "N"}', *path),
+            self.pairs(given.get("where", {}), 'source columns with what stands there, like {Component = "N"}', *path),
             str(given.get("from", "")),
             str(given.get("by", "")),
         )
@@ -374,19 +279,13 @@ class _Reader:
             try:
                 units.factor(unit, "per_length")
             except InputError:
-                self._unit(unit, "force", *path)
+                self.unit(unit, "force", *path)
         elif not column.unit:
             self.wrong(f"{path[-1]} has no unit", *path)
         elif not (column.name == "distance" and unit in SHARES):
-            self._unit(unit, _kind(column.unit), *path)
+            self.unit(unit, _kind(column.unit), *path)
 
 
 def _kind(unit: str) -> str:
     """The kind of quantity of one of the bundle's units."""
     return "length" if unit == "section" else unit
-
-
-def _text(value: Any) -> str:
-    if isinstance(value, bool):
-        return str(int(value))
-    return str(value)

@@ -27,7 +27,7 @@ from handrail.service.api.models import drawn, groups, imports, maps, patterns, 
 from handrail.service.api.queries import queries
 from handrail.service.api.questions import questions
 from handrail.service.api.rulebooks import house, profiles, rulebook
-from handrail.service.api.schedule import drawings, schedule
+from handrail.service.api.schedule import drawings, outputs, schedule
 from handrail.service.api.team import progress, reserve, team
 from handrail.service.api.transmittals import transmittals
 from handrail.service.application.by_facts import serve_lists
@@ -59,6 +59,7 @@ PARTS = (  # of the API, in the order that its document has them
     capacity,
     runs,
     schedule,
+    outputs,
     drawings,
     catalogue,
     queries,

@@ -28,7 +28,10 @@ BCF = 64 * 1024**2
 USUAL = 256 * 1024
 _ROUTES = (
     (re.compile(r"^/api/v1/jobs/[^/]+/imports/?$"), UPLOAD),
-    (re.compile(r"^/api/v1/jobs/[^/]+/(rulebook(/(try(-on)?|edit))?|imports/[0-9]+/map)/?$"), RULEBOOK),
+    (
+        re.compile(r"^/api/v1/jobs/[^/]+/(rulebook(/(try(-on)?|edit))?|imports/[0-9]+/map|output(/(try|file))?)/?$"),
+        RULEBOOK,
+    ),
     (re.compile(r"^/api/v1/house/[^/]+/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/jobs/[^/]+/overrides/[0-9]+/attachments/?$"), FILE),
     (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|labels|releases|shop-notes|groups/[^/]+)/?$"), MANY),

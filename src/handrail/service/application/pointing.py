@@ -65,6 +65,6 @@ def house_maps(sent: Path, name: str) -> list[dict[str, Any]]:
     sources = sources_of(sent, name)
     listed = [
         {"name": own.name, "number": own.number, "note": own.note, "misfits": misfits(own.text, sources)}
-        for own in maps.listed()
+        for own in maps.listed(maps.IN)
     ]
     return sorted(listed, key=lambda own: (len(own["misfits"]), own["name"]))

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from handrail.core.checking.lists import Table
 from handrail.core.checking.result import CEILING
 from handrail.core.checking.results import Came, results
 from handrail.core.quantities.words import said
@@ -24,6 +25,12 @@ KINDS = {
     "svg": "image/svg+xml",
 }
 TELL = "tell the analyst"
+
+
+def table(job: Job) -> Table:
+    """A row a member end."""
+    standing = Standing(job)
+    return results(standing.plan, _came(standing))
 
 
 def as_file(job: Job, kind: str) -> bytes | str:

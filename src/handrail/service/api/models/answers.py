@@ -299,6 +299,7 @@ class Pointing(BaseModel):
 class HouseMap(BaseModel):
     name: str
     number: int = Field(description="of its revision")
+    way: Literal["in", "out"] = Field(description="whether tables come in through it, or rows go out by it")
     note: str
     author: str
     made: str

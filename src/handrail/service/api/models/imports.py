@@ -143,7 +143,7 @@ def choose_map(path: q.ImportPath, body: q.MapChoice) -> Reply:
     job = job_for(path.job, "detailer")
     one, sent = _held(job, path.number)
     kept = maps.find(body.name) if body.take == "house" else None
-    if body.take == "house" and kept is None:
+    if body.take == "house" and (kept is None or kept.way != maps.IN):
         raise Refused(404, f"the house has no map '{body.name[:60]}'")
     if body.take == "proposed":
         text = proposed_for(sent, one.name)

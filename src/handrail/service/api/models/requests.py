@@ -54,7 +54,7 @@ class MapPath(BaseModel):
 
 
 class KeptMap(Body):
-    text: str = Field(description="a column map in TOML")
+    text: str = Field(description="a column map, or an output map, in TOML")
     note: str = ""
 
 

@@ -97,3 +97,26 @@ class AsOne(BaseModel):
     system: System
     items: list[SizedAsOne] = Field(description="one of each standard among them")
     unsized: list[str] = Field(description="connections that have no sizes to begin with")
+
+
+class ProposedOutput(BaseModel):
+    map: str = Field(description="an output map in TOML")
+
+
+class OutputColumn(BaseModel):
+    name: str = Field(description="as the other program calls it")
+    unit: str
+
+
+class OutputTable(BaseModel):
+    name: str
+    rows_of: str = Field(description="which of our rows it is of")
+    file: str
+    sheet: str
+    columns: list[OutputColumn]
+    rows: int = Field(description="how many it has")
+    sample: list[list[str]] = Field(description="the first of them, as they are written")
+
+
+class TriedOutput(BaseModel):
+    tables: list[OutputTable]
