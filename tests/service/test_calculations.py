@@ -10,13 +10,16 @@ from types import SimpleNamespace
 import docx
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from PIL import Image
 from pypdf import PdfReader
 
 from handrail.core.quantities.lines import Line
 from handrail.interchange.printed.calculation import SECTIONS
 from handrail.interchange.printed.equations import equation
-from handrail.interchange.printed.mathematics import line_markup
+from handrail.interchange.printed.mathematics import Run, line_runs
+from handrail.interchange.printed.worked import AFTER, INDENT, LEADING, Worked, broken, wide_of
 from handrail.service.application import calculating
 from tests.bundles import DEMO, plan_of
 from tests.service.house import House
@@ -127,16 +130,50 @@ def test_what_is_refused(bay, asked, status, said):
 @pytest.mark.parametrize(
     ("line", "set_"),
     [
-        (Line("Rn", "0.60 Fu Anv", 227346.0, "force", "J4-4"), "R<sub>n</sub> = 0.60 F<sub>u</sub> A<sub>nv</sub>"),
-        (Line("phi Rn", "0.75 Rn", 1.0, "force"), "φ R<sub>n</sub> = 0.75 R<sub>n</sub>"),
-        (Line("u", "sqrt((V/Vc)^2 + (N/Nc)^2)", 0.5, ""), "√((V/V<sub>c</sub>)<super>2</super> + "),
-        (Line("Mn", "Fy tw^2/4 < 5", 1.0, "moment"), "t<sub>w</sub><super>2</super>/4 &lt; 5"),
+        (Line("Rn", "0.60 Fu Anv", 227346.0, "force", "J4-4"), "R_n = 0.60 F_u A_nv"),
+        (Line("phi rn", "0.75 rn", 1.0, "force"), "φ r_n = 0.75 r_n"),
+        (Line("u", "sqrt((V/Vc)^2 + (N/Nc)^2)", 0.5, ""), "√((V/V_c)^2 + "),
+        (Line("Mn", "Fy tw^2/4 < 5", 1.0, "moment"), "t_w^2/4 < 5"),
         (Line("throat", "2 x 0.707 w, as much as the plate takes", 1.0, "length"), "2 × 0.707 w, as much as the plate"),
+        (Line("phi Rn", "sum of the least of each bolt", 1.0, "force"), "φ R_n = sum of the least of each bolt"),
+        (Line("Nsa", "Ase,N futa", 1.0, "force", values=(("Ab", 645.16, "area"),)), "N_sa = A_se,N f_uta = "),
     ],
 )
 def test_lines_are_set_as_mathematics(line, set_):
-    assert set_ in line_markup(line, "us")
-    assert re.search(r"= <b>[^<]+</b>", line_markup(line, "us"))
+    runs = line_runs(line, "us")
+    marks = {"below": "_", "above": "^", "given below": "_"}
+    text = "".join(marks.get(run.look, "") + run.text for run in runs)
+    assert set_ in text and [run.look for run in runs].count("result") == 1
+    if line.values:
+        assert text.endswith("(A_b = 1 in²)")
+
+
+@given(st.integers(150, 700), st.integers(1, 40), st.integers(12, 600), st.data())
+@settings(max_examples=60, deadline=None)
+def test_lines_are_broken_at_the_margin_and_parted_between_pages(wide, count, high, data):
+    """Nothing is lost, nothing goes over the margin but what has no blank, a title is never the last on a page."""
+    word = st.text("abcxyz-=²", min_size=1, max_size=12)
+    lines = [
+        [Run(" ".join(data.draw(st.lists(word, min_size=1, max_size=30)))), Run("n", "below"), Run(" 12 kip", "result")]
+        for _ in range(count)
+    ]
+    whole = Worked([[Run("what is checked", "title")], *lines])
+    width, height = whole.wrap(wide, 1e6)
+    parts = whole.split(wide, high)
+    assert width == wide and height >= LEADING * (count + 1)
+    if parts:
+        first, rest = parts
+        assert [*first.lines, *rest.lines] == whole.lines and len(first.lines) >= 2
+        assert first.wrap(wide, high)[1] <= high and first.height + rest.wrap(wide, 1e6)[1] == pytest.approx(height)
+    else:
+        assert height <= high or Worked(whole.lines[:2]).wrap(wide, 1e6)[1] > high
+    for line in lines:
+        rows = list(broken(line, wide))
+        text = "".join(run.text for run in line)
+        assert " ".join("".join(run.text for run in row) for row in rows) == text
+        for k, row in enumerate(rows):
+            words = "".join(run.text for run in row)
+            assert " " not in words.strip() or sum(map(wide_of, row)) <= wide - INDENT - (AFTER if k else 0) + 1e-6
 
 
 def test_cases_add_up_to_combinations():

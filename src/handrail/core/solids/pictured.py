@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import lru_cache
+from functools import cache, lru_cache
 
 import numpy as np
 from manifold3d import Manifold
@@ -21,19 +21,18 @@ AROUND = 0.5  # of what a connection is long, wide or high: how far beyond it it
 COLUMNS, ROWS = 60.0, 45.0
 
 
+@lru_cache(maxsize=512)
 def pictured(solids: Solids) -> Laid:
-    """Its members as far as it has them, pieces, bolts, welds and rods."""
+    """Its members as far as it has them, pieces, bolts, welds and rods; one of all that are made alike."""
 
     def draw(letters: float) -> View:
-        return View("in space", letters, list(_shapes(solids)))
+        return View("in space", letters, list(shapes()))
+
+    @cache
+    def shapes() -> tuple[Shape, ...]:
+        return tuple(_drawn(solids))
 
     return Laid(draw, COLUMNS, ROWS, shop=False)
-
-
-@lru_cache(maxsize=512)
-def _shapes(solids: Solids) -> tuple[Shape, ...]:
-    """Of connections that are made alike once."""
-    return tuple(_drawn(solids))
 
 
 def _drawn(solids: Solids) -> Iterator[Shape]:

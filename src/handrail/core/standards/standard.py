@@ -179,11 +179,16 @@ class Standard:
         on_beam = text(sizes, "beam_tightening") if "beam_tightening" in sizes else usual
         return washered(made, {bolt.part: usual for bolt in made.bolts} | {"bolts": on_beam})
 
-    def views(self, situation: Situation, sizes: Sizes, system: str = "us", solids: Solids | None = None) -> list[Laid]:
-        """Its views, cut from its `solids`, lettered in inches with welds by AWS A2.4, or where `system` is si in mm
-        with welds by ISO 2553: to be drawn at any scale."""
-        made = self.drawn(situation, sizes, solids or self.solids(situation, sizes), system)
-        return made if system == "us" else [laid.by_iso() for laid in made]
+    def views(
+        self, situation: Situation, sizes: Sizes, system: str = "us", solids: Solids | None = None
+    ) -> tuple[Laid, ...]:
+        """Its views, cut from its own solids, or from `solids`, lettered in inches with welds by AWS A2.4, or where
+        `system` is si in mm with welds by ISO 2553: to be drawn at any scale. Its own are kept for those that are
+        alike."""
+        if solids is None:
+            return _views(self, situation, tuple(sorted(sizes.items())), system)
+        made = self.drawn(situation, sizes, solids, system)
+        return tuple(made if system == "us" else [laid.by_iso() for laid in made])
 
     def draw(self, situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
         """Its views, each with letters as high as its room allows; kept, as many connections are alike."""
@@ -229,6 +234,14 @@ class Standard:
         gone left out."""
         names = {p.name for p in self.parameters}
         return self.complete(situation, {name: size for name, size in sizes.items() if name in names})
+
+
+@lru_cache(maxsize=24)  # what it is seen from is heavy
+def _views(
+    standard: Standard, situation: Situation, sizes: tuple[tuple[str, Sized], ...], system: str
+) -> tuple[Laid, ...]:
+    own = dict(sizes)
+    return standard.views(situation, own, system, standard.solids(situation, own))
 
 
 @lru_cache(maxsize=256)

@@ -6,19 +6,20 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from itertools import zip_longest
 from typing import BinaryIO
 
 from reportlab.graphics.shapes import Drawing, String
 from reportlab.lib.styles import ParagraphStyle
-from reportlab.platypus import CondPageBreak, Flowable, KeepTogether, PageBreak, Paragraph, Spacer
+from reportlab.platypus import CondPageBreak, Flowable, PageBreak, Paragraph, Spacer
 
 from handrail.core.drawing.scene import Laid
 from handrail.core.drawing.sheets import SCALES, scaled
 from handrail.core.errors import InputError
 from handrail.core.quantities.lines import Line
 from handrail.interchange.drawings.paper import MM, Paper
-from handrail.interchange.printed.mathematics import line_markup
+from handrail.interchange.printed.mathematics import Run, line_runs
 from handrail.interchange.printed.page import (
     BODY,
     BRASS,
@@ -37,6 +38,7 @@ from handrail.interchange.printed.page import (
     table,
     write,
 )
+from handrail.interchange.printed.worked import Worked
 from handrail.interchange.typeface import BOLD, FONT
 
 SECTIONS = (
@@ -46,8 +48,6 @@ SECTIONS = (
 LINES = ("governing", "all", "none")
 LOUD = ParagraphStyle("loud", BODY, fontName=BOLD, fontSize=13, leading=17, textColor=FAIL)
 GOOD, BAD = ParagraphStyle("good", BODY, textColor=PASS), ParagraphStyle("bad", BODY, textColor=FAIL)
-WORKED = ParagraphStyle("worked", BODY, fontSize=8, leading=11.5, leftIndent=8)
-CHECK = ParagraphStyle("check", BODY, fontName=BOLD, fontSize=8.5, spaceBefore=5, spaceAfter=1)
 NEAR = ParagraphStyle("near", NUMBER, fontName=BOLD, textColor=BRASS)  # above the target
 OVER = ParagraphStyle("over", NUMBER, fontName=BOLD, textColor=FAIL)
 SHARES = ((1.0,), (0.55, 0.45), (0.48, 0.3, 0.22), (0.56, 0.44))  # of the page's width, for one view, two, three, more
@@ -268,6 +268,7 @@ def views(own: Calculation, head: Head, picture: bool) -> Iterator[Flowable]:
         yield beside(*(([view_of(laid, share * wide - 6, head.system)], share * wide) for laid, share in row))
 
 
+@lru_cache(maxsize=64)  # of those that are alike once
 def view_of(laid: Laid, wide: float, system: str, high: float = HIGH) -> Drawing:
     """A view at one of the usual scales: `wide` points, no more than `high` mm."""
     view, scale = scaled(laid, wide / MM, high, system)
@@ -283,8 +284,7 @@ def checks_table(checks: Sequence[Check], target: float, wide: float) -> Flowabl
     """A row a check; what is over the target is marked."""
     rows: list[list[str | Flowable]] = []
     for check in checks:
-        style = OVER if check.use > 1 else NEAR if check.use > target else NUMBER
-        use = said(f"{check.use:.2f}", style)
+        use = _used(check.use, target)
         rows.append([check.name, check.clause, check.action, check.demand, check.available, use, check.verdict])
     return table(
         ("check", "clause", "in", "demand", "available", "used", "verdict"),
@@ -292,6 +292,14 @@ def checks_table(checks: Sequence[Check], target: float, wide: float) -> Flowabl
         (wide - 412, 70, 124, 58, 58, 32, 70),
         frozenset({3, 4, 5}),
     )
+
+
+def _used(use: float, target: float) -> str | Flowable:
+    """A utilisation: marked over the target, and over 1; one that is not known as a dash."""
+    if math.isnan(use):
+        return "–"
+    text = f"{use:.2f}"
+    return said(text, OVER if use > 1 else NEAR) if use > min(target, 1.0) else text
 
 
 def _acting(of: tuple[Sequence[str], Sequence[Sequence[str]]], wide: float) -> Flowable:
@@ -305,12 +313,7 @@ def _combinations(own: Calculation, wide: float) -> Iterator[Flowable]:
     names, rows = own.combinations
     yield from heading("Checks against combinations")
 
-    def cell(use: float) -> Flowable:
-        if math.isnan(use):
-            return said("–", NUMBER)
-        return said(f"{use:.2f}", OVER if use > 1 else NEAR if use > own.target else NUMBER)
-
-    body = [[name, *(cell(use) for use in uses)] for name, uses in rows]
+    body = [[name, *(_used(use, own.target) for use in uses)] for name, uses in rows]
     each = (wide - 130) / max(len(names), 1)
     yield table(("combination", *names), body, (130, *[each] * len(names)), frozenset(range(1, len(names) + 1)))
 
@@ -323,8 +326,7 @@ def _lines(own: Calculation, system: str, wanted: str) -> Iterator[Flowable]:
         return
     yield from heading("Worked lines" if wanted == "all" else "Worked lines of the check that governs")
     for check in shown:
-        first, *rest = [Paragraph(line_markup(line, system), WORKED) for line in check.lines]
-        words = f"{check.name} ({check.clause}) in {check.action}"
-        yield KeepTogether([said(words, CHECK), first])
-        yield from rest
-        yield said(f"{check.demand} of {check.available}: {check.use:.2f}, {check.verdict}", WORKED)
+        yield Spacer(0, 5)
+        title = Run(f"{check.name} ({check.clause}) in {check.action}", "title")
+        verdict = Run(f"{check.demand} of {check.available}: {check.use:.2f}, {check.verdict}")
+        yield Worked([[title], *(line_runs(line, system) for line in check.lines), [verdict]])

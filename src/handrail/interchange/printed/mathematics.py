@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from functools import lru_cache
-from xml.sax.saxutils import escape
+from typing import NamedTuple
 
 from handrail.core.quantities.lines import Line
 from handrail.core.quantities.symbols import SYMBOLS
@@ -17,43 +17,65 @@ GREEK = {
     "kappa": "κ", "beta": "β", "alpha": "α", "eta": "η", "rho": "ρ", "omega": "ω", "pi": "π", "delta": "δ",
     "Delta": "Δ", "gamma": "γ",
 }  # fmt: skip
-WORDS = frozenset({"acute", "obtuse", "arm", "gap", "grout", "off", "share", "the", "throat"})  # letters as they are
-_LETTERS = frozenset(word for letters, _ in SYMBOLS.values() for word in letters.split()) - WORDS
+WORDS = frozenset(
+    {"acute", "obtuse", "arm", "gap", "grout", "of", "off", "share", "the", "throat"}
+)  # letters as they are
+BESIDE = frozenset({  # symbols that lines alone have
+    "A2", "ANc", "ANco", "AVc", "AVco", "Af", "Aw", "Ec", "Es", "F'nt", "Fn", "Mx", "Ncbg", "Nf", "Nn", "Npn", "Nsa",
+    "Nu", "Nua", "Pc", "Pf", "Pp", "Sy", "Vb", "Vcbg", "Vsa", "Vua", "Yt", "Zy", "bf", "fc'", "fe", "fp", "frv", "fta",
+    "ftb", "fv", "fy", "k1", "rn", "tc", "vT",
+})  # fmt: skip
+_LETTERS = (frozenset(word for letters, _ in SYMBOLS.values() for word in letters.split()) | BESIDE) - WORDS
+GIVEN = {"plain": "given", "below": "given below"}  # looks of what went in
 WORD = re.compile(r"[A-Za-z][A-Za-z0-9_']*")
 _POWER = re.compile(r"\^(\([^()]*\)|-?[0-9.]+)")
 
 
-def line_markup(line: Line, system: str) -> str:
-    """`symbol = formula = result`, what went in, its clause, as markup of a paragraph."""
-    given = ", ".join(f"{_set(s)} = {escape(show(v, k, system))}" for s, v, k in line.values)
-    result = escape(show(line.result, line.kind, system))
-    markup = f"{_set(line.symbol)} = {_set(said(line.formula, system))} = <b>{result}</b>"
-    if given:
-        markup += f' <font color="#5f6b66">({given})</font>'
-    return markup + (f' <font color="#835a0c">[{escape(line.clause)}]</font>' if line.clause else "")
+class Run(NamedTuple):
+    """Letters of one look: plain, below, above, result, given or clause."""
+
+    text: str
+    look: str = "plain"
+
+
+def line_runs(line: Line, system: str) -> list[Run]:
+    """`symbol = formula = result`, what went in, its clause."""
+    runs = [*_set(line.symbol), Run(" = "), *_set(said(line.formula, system)), Run(" = ")]
+    runs.append(Run(_quantity(line.result, line.kind, system), "result"))
+    for k, (name, value, kind) in enumerate(line.values):
+        runs.append(Run(", " if k else " (", "given"))
+        runs += [Run(run.text, GIVEN.get(run.look, run.look)) for run in _set(name)]
+        runs.append(Run(f" = {_quantity(value, kind, system)}", "given"))
+    if line.values:
+        runs.append(Run(")", "given"))
+    return [*runs, Run(f" [{line.clause}]", "clause")] if line.clause else runs
+
+
+def _quantity(value: float, kind: str, system: str) -> str:
+    """With its unit as it is written by hand."""
+    return show(value, kind, system).replace("*", "·").replace("^2", "²").replace("^3", "³").replace("^4", "⁴")
 
 
 @lru_cache(maxsize=4096)
-def _set(text: str) -> str:
-    """A formula: words that are symbols have their first letter, or a Greek one, and the rest below it."""
-    parts, at = [], 0
+def _set(text: str) -> tuple[Run, ...]:
+    """A formula: words that are symbols have their first letter, or a Greek one, and the rest below it; powers stand
+    above."""
+    runs: list[Run] = []
+    at = 0
     text = text.replace(" x ", " × ")
     for found in WORD.finditer(text):
-        parts += [_plain(text[at : found.start()]), _symbol(found.group())]
+        runs += _plain(text[at : found.start()])
+        base, index = symbol(found.group())
+        runs += [Run(base), *([Run(index, "below")] if index else [])]
         at = found.end()
-    return "".join([*parts, _plain(text[at:])])
+    return (*runs, *_plain(text[at:]))
 
 
-def _plain(text: str) -> str:
+def _plain(text: str) -> Iterator[Run]:
     """What stands between words: powers raised."""
-    parts: Iterator[str] = (escape(part) for part in _POWER.split(text))
-    made = "".join(f"<super>{part.strip('()')}</super>" if k % 2 else part for k, part in enumerate(parts))
-    return made.replace("*", "·")
-
-
-def _symbol(word: str) -> str:
-    base, index = symbol(word)
-    return escape(base) + (f"<sub>{escape(index)}</sub>" if index else "")
+    for k, part in enumerate(_POWER.split(text)):
+        if part:
+            yield Run(part.strip("()"), "above") if k % 2 else Run(part.replace("*", "·"))
 
 
 def symbol(word: str) -> tuple[str, str]:

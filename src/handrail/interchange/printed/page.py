@@ -12,6 +12,8 @@ from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.enums import TA_RIGHT
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.styles import ParagraphStyle
+from reportlab.pdfbase.pdfdoc import PDFName, PDFStream, PDFZCompress
+from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import BaseDocTemplate, Flowable, Frame, PageTemplate, Paragraph, Table
 
@@ -33,8 +35,11 @@ TITLE = ParagraphStyle("title", BODY, fontName=BOLD, fontSize=15, leading=19, sp
 H2 = ParagraphStyle("h2", BODY, fontName=BOLD, fontSize=10, leading=13, spaceBefore=9, spaceAfter=3)
 
 
+SIDES = 2.0 + 4.0  # points beside a cell
 _LOOK: list[tuple[Any, ...]] = [
     ("VALIGN", (0, 0), (-1, -1), "TOP"),
+    ("FONT", (0, 0), (-1, -1), FONT, CELL.fontSize, CELL.leading),
+    ("TEXTCOLOR", (0, 0), (-1, -1), INK),
     ("LINEBELOW", (0, 0), (-1, -1), 0.25, LINE),
     ("LEFTPADDING", (0, 0), (-1, -1), 2),
     ("RIGHTPADDING", (0, 0), (-1, -1), 4),
@@ -86,18 +91,23 @@ def table(
 ) -> Table:
     """Rows under names that are said again on each page; columns of `numbers` stand to the right."""
 
-    def cell(text: str | Flowable, style: ParagraphStyle) -> Flowable:
-        return said(text, style) if isinstance(text, str) else text
-
     head = [said(name, NAMED if k in numbers else NAME) for k, name in enumerate(names)]
-    body = [[cell(text, NUMBER if k in numbers else CELL) for k, text in enumerate(row)] for row in rows]
-    style = [*_LOOK, ("LINEBELOW", (0, 0), (-1, 0), 0.7, INK)]
+    body = [[_cell(text, NUMBER if k in numbers else CELL, widths[k]) for k, text in enumerate(row)] for row in rows]
+    style = [*_LOOK, ("LINEBELOW", (0, 0), (-1, 0), 0.7, INK), *(("ALIGN", (k, 1), (k, -1), "RIGHT") for k in numbers)]
     return Table([head, *body], colWidths=list(widths), repeatRows=1, style=style, hAlign="LEFT")
+
+
+def _cell(text: str | Flowable, style: ParagraphStyle, wide: float) -> str | Flowable:
+    """A text that has room on one line as it is: a table draws that at once."""
+    if not isinstance(text, str):
+        return text
+    one_line = "\n" not in text and stringWidth(text, style.fontName, style.fontSize) <= wide - SIDES
+    return text.strip() if one_line else said(text, style)
 
 
 def pairs(rows: Sequence[Sequence[str]], widths: Sequence[float]) -> Table:
     """Names and what they are."""
-    body = [[said(name, NAME), said(text, CELL)] for name, text in rows]
+    body = [[said(name, NAME), _cell(text, CELL, widths[1])] for name, text in rows]
     return Table(body, colWidths=list(widths), style=_LOOK, hAlign="LEFT")
 
 
@@ -150,6 +160,14 @@ class _Counted(Canvas):  # type: ignore[misc]
     def __init__(self, *args: Any, **more: Any) -> None:
         super().__init__(*args, **more)
         self.numbered: dict[str, int] = {}
+
+    def showPage(self) -> None:
+        """Whoever has thousands of pages keeps them packed."""
+        super().showPage()
+        page = self._doc.Pages.pages[-1]
+        packed = PDFStream(content=PDFZCompress.encode(page.stream))
+        packed.dictionary["Filter"] = PDFName(PDFZCompress.pdfname)
+        page.Contents, page.stream = packed, None
 
     def save(self) -> None:
         self._form("pages", f"of {self._pageNumber - 1}")

@@ -71,6 +71,7 @@ class _Subject:
     name: str
     key: str
     places: tuple[str, ...]
+    mark: str = ""
 
 
 def report(job: Job, asked: Asked, kind: str = "pdf") -> bytes:
@@ -169,19 +170,19 @@ def _subjects(job: Job, asked: Asked) -> list[_Subject]:
         if not keys or asked.mark not in ("", mark):
             continue
         if asked.each:
-            found += [_Subject(key, key, (key,)) for key in keys]
+            found += [_Subject(key, key, (key,), mark) for key in keys]  # those that are alike follow each other
         else:
             found.append(_of_mark(mark, {key: marks.records[key] for key in keys}))
     if not found:
         what = f"no mark '{asked.mark}'" if asked.mark else "no connection with sizes among these"
         raise Refused(404, f"job {job.name} has {what}: there is nothing to calculate")
-    return sorted(found, key=lambda s: in_order(s.name))
+    return sorted(found, key=lambda s: (in_order(s.mark), in_order(s.name)))
 
 
 def _of_mark(mark: str, own: Mapping[str, SizedConnection]) -> _Subject:
     """By the place of it that fails, or is used most."""
     keys = sorted(own, key=lambda key: (WORST.get(own[key].status, 2), -own[key].utilisation, key))
-    return _Subject(mark, keys[0], tuple(keys))
+    return _Subject(mark, keys[0], tuple(keys), mark)
 
 
 def _calculation(
@@ -210,7 +211,7 @@ def _calculation(
         verdict=": ".join(word for word in (", ".join(words[:2]).rstrip(", "), words[2]) if word),
         passes=status == "pass",
         warning=" · ".join(_wrong(plan, [records[key] for key in of.places])),
-        views=standard.views(situation, stands.sizes, system, solids) if situation and solids else (),
+        views=standard.views(situation, stands.sizes, system) if situation and solids else (),
         picture=pictured(solids) if solids else None,
         places=[_place(plan, records[key]) for key in of.places],
         sizes=[
