@@ -236,9 +236,12 @@ def _broken(line: str) -> Iterator[str]:
 
 @dataclass(frozen=True)
 class Title:
-    """What the block of every sheet says: the firm's own lines, the job, what this is, and (name, text) cells."""
+    """What the block of every sheet says: the firm's own lines, the job, what this is, and (name, text) cells; with its
+    `emblem`, a PNG or SVG as `kind` says."""
 
     firm: tuple[str, ...]
     job: str
     of: str
     cells: tuple[tuple[str, str], ...]
+    emblem: bytes = b""
+    kind: str = ""

@@ -12,8 +12,11 @@ from reportlab.pdfgen.canvas import Canvas
 from handrail.core.drawing.sheets import BLOCK, HEAD, LINE, MARGIN, SMALL, Block, Sheet, Title
 from handrail.core.errors import InputError
 from handrail.interchange.drawings.paper import GREY, INK, MM, RED, Paper
+from handrail.interchange.printed import emblem
 from handrail.interchange.typeface import BOLD, FONT, IN_BROWSER, wide
 
+EMBLEM = 9.0  # mm high
+EMBLEM_AT = (MARGIN + 3) * MM, (MARGIN + BLOCK - 3) * MM
 FIRM, CELL = 0.26, 22.0  # of the sheet's width that the firm takes; mm of a cell
 
 
@@ -30,6 +33,8 @@ def write_pdf(sheets: Iterable[Sheet], title: Title, stream: BinaryIO) -> int:
             canvas.bookmarkPage(key)
             canvas.addOutlineEntry(block.name, key)
         renderPDF.draw(page(sheet, title), canvas, 0, 0)
+        if title.emblem:
+            emblem.draw(canvas, title.emblem, title.kind, *EMBLEM_AT, EMBLEM * MM)
         canvas.showPage()
     if not number:
         raise InputError("there is nothing to draw")
@@ -43,7 +48,10 @@ def write_svg(sheets: Iterable[Sheet], title: Title, stream: BinaryIO) -> int:
     if len(every) != 1:
         what = "there is nothing to draw" if not every else "an SVG holds one sheet and these are more"
         raise InputError(f"{what}: choose fewer, larger paper, or write .pdf" if every else what)
-    drawn = renderSVG.drawToString(page(every[0], title))
+    drawing = page(every[0], title)
+    if title.emblem:
+        drawing.add(emblem.shape(title.emblem, title.kind, *EMBLEM_AT, EMBLEM * MM))
+    drawn = renderSVG.drawToString(drawing)
     for name, looks in ((BOLD, f"{IN_BROWSER}; font-weight: bold"), (FONT, IN_BROWSER)):
         drawn = drawn.replace(f"font-family: {name};", f"font-family: {looks};")  # a browser knows families
     stream.write(drawn.encode())
@@ -59,7 +67,7 @@ def _two_at_most(sheets: Iterable[Sheet]) -> Iterator[Sheet]:
 
 
 def page(sheet: Sheet, title: Title) -> Drawing:
-    """All of a sheet."""
+    """All of a sheet but the emblem, for which it leaves room."""
     form = sheet.format
     made = Drawing(form.width * MM, form.height * MM)
     frame = (MARGIN, MARGIN, form.width - 2 * MARGIN, form.height - 2 * MARGIN)
@@ -100,9 +108,18 @@ def _title(sheet: Sheet, title: Title) -> Iterator[object]:
     firm = MARGIN + FIRM * (form.width - 2 * MARGIN)
     for x in (firm, *(first + CELL * k for k in range(len(cells)))):
         yield _rule(x, low, x, top)
+    left = MARGIN + 3.0
+    if title.emblem:
+        left += emblem.size(title.emblem, title.kind, EMBLEM)[0] + 3.0
     for k, line in enumerate(title.firm[:5]):
         size = 3.2 if k == 0 else 2.2
-        yield _text(MARGIN + 3, top - 6 - (0 if k == 0 else 1.6 + 3.4 * k), line, size, font=BOLD if k == 0 else FONT)
+        yield _text(
+            left,
+            top - 6 - (0 if k == 0 else 1.6 + 3.4 * k),
+            _cut(line, firm - left - 2, size),
+            size,
+            font=BOLD if k == 0 else FONT,
+        )
     yield _text(firm + 3, top - 7, _cut(title.job, first - firm - 6, 3.4), 3.4, font=BOLD)
     yield _text(firm + 3, top - 13, _cut(title.of, first - firm - 6, 2.6), 2.6)
     for k, (name, text) in enumerate(cells):

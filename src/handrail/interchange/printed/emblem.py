@@ -7,9 +7,13 @@ import re
 from functools import lru_cache
 from typing import Any
 
+from reportlab.graphics import renderPDF
+from reportlab.graphics.shapes import Drawing, Group, Image
+
 from handrail.core.errors import InputError
 
 LARGEST, PIXELS = 200_000, 4000  # bytes, and pixels of a side
+MOST = 4.0  # times as wide as high, at most
 KINDS = {"png": "image/png", "svg": "image/svg+xml"}
 _FOREIGN = {"image", "script", "foreignObject", "iframe", "animate", "set", "style", "use"}
 _ELSEWHERE = re.compile(r"url\(\s*['\"]?(?!#)|@import|javascript:", re.I)
@@ -74,23 +78,47 @@ def _drawing(data: bytes) -> Any:
     return drawn if drawn is not None and drawn.width > 0 and drawn.height > 0 else None
 
 
+def size(data: bytes, kind: str, high: float) -> tuple[float, float]:
+    """How wide and how high it is, in a place that is so high."""
+    if kind == "png":
+        from PIL import Image as Picture
+
+        with Picture.open(io.BytesIO(data), formats=["PNG"]) as picture:
+            across, up = picture.size
+    else:
+        drawn = _drawing(data)
+        if drawn is None:
+            return 0.0, 0.0
+        across, up = drawn.width, drawn.height
+    scale = min(high / up, MOST * high / across)
+    return across * scale, up * scale
+
+
+def shape(data: bytes, kind: str, x: float, top: float, high: float) -> Group:
+    """It as a shape of a drawing, with its upper left corner at (x, top), points."""
+    wide, own = size(data, kind, high)
+    if kind == "png":
+        from PIL import Image as Picture
+
+        return Group(Image(x, top - own, wide, own, Picture.open(io.BytesIO(data), formats=["PNG"])))
+    drawn = _drawing(data)
+    if drawn is None:
+        return Group()
+    group = Group(drawn.asGroup())
+    scale = wide / drawn.width
+    group.transform = (scale, 0, 0, scale, x, top - own)
+    return group
+
+
 def draw(canvas: Any, data: bytes, kind: str, x: float, top: float, high: float) -> float:
     """Put it on a page with its upper left corner at (x, top), points; how wide it is there."""
+    wide, own = size(data, kind, high)
     if kind == "png":
         from reportlab.lib.utils import ImageReader
 
-        image = ImageReader(io.BytesIO(data))
-        across, up = image.getSize()
-        wide = min(high * across / up, 4 * high)
-        canvas.drawImage(image, x, top - high, wide, high, mask="auto", preserveAspectRatio=True, anchor="w")
+        canvas.drawImage(ImageReader(io.BytesIO(data)), x, top - own, wide, own, mask="auto")
         return wide
-    drawn = _drawing(data)
-    if drawn is None:
-        return 0.0
-    scale = min(high / drawn.height, 4 * high / drawn.width)
-    canvas.saveState()
-    canvas.translate(x, top - drawn.height * scale)
-    canvas.scale(scale, scale)
-    drawn.drawOn(canvas, 0, 0)
-    canvas.restoreState()
-    return float(drawn.width * scale)
+    page = Drawing(1, 1)
+    page.add(shape(data, kind, x, top, high))
+    renderPDF.draw(page, canvas, 0, 0)
+    return wide

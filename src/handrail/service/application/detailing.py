@@ -8,7 +8,6 @@ from datetime import date
 
 from handrail.core.checking.details import Subject
 from handrail.core.checking.marks import MIRRORED, Piece
-from handrail.core.drawing.sheets import Title
 from handrail.core.standards.sizes import Sizes
 from handrail.interchange.drawings.files import as_file
 from handrail.service.application import effort, joints, letterhead
@@ -128,9 +127,8 @@ def _written(subjects: Sequence[Subject], seen: Seen, what: str, kind: str, shee
     """As a file of its kind."""
     job, revision = seen.job, seen.revision
     label = f" ({revision.label})" if revision.label else ""
-    title = Title(
-        letterhead.firm(job),
-        job.title or job.name,
+    title = letterhead.title(
+        job,
         what,
         (
             ("made", made or date.today().isoformat()),

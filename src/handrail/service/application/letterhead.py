@@ -3,6 +3,7 @@ emblem."""
 
 from __future__ import annotations
 
+from handrail.core.drawing.sheets import Title
 from handrail.interchange.printed.page import Head
 from handrail.store import profiles
 from handrail.store.models import Job
@@ -16,5 +17,11 @@ def head(job: Job, of: str, made_from: str, system: str, profile: str = "") -> H
 
 
 def firm(job: Job) -> tuple[str, ...]:
-    """The lines of the firm in title blocks."""
+    """The firm's lines."""
     return profiles.firm_of(job.firm_lines, profiles.said())
+
+
+def title(job: Job, of: str, cells: tuple[tuple[str, str], ...]) -> Title:
+    """Of sheets `of` something."""
+    own = profiles.said()
+    return Title(firm(job), job.title or job.name, of, cells, own.emblem, own.kind)
