@@ -277,6 +277,20 @@ def test_what_is_held_does_not_climb(demo_folder) -> None:
     assert dict(family.given)["plate_thickness"].source == "practice"
 
 
+def test_finishes_are_words_over_what_is_inherited() -> None:
+    rules = "  - {name: A, use: single_plate}\n"
+    top = 'practice: {finish: {bolts: "  hot-dip   galvanized ", steel: primed}}\n'
+    assert book(rules, top=top).finish == {"steel": "primed", "bolts": "hot-dip galvanized"}
+    assert book(rules).finish == {}
+    for wrong, said in (
+        ("practice: {finish: {bolt: plain}}\n", "did you mean bolts?"),
+        ("practice: {finish: {bolts: 3}}\n", "a few words"),
+        ("practice: {finish: plain}\n", "a mapping with steel, bolts, rods"),
+    ):
+        with pytest.raises(RulebookError, match=said):
+            book(rules, top=wrong)
+
+
 def test_practice_by_use_and_by_standard() -> None:
     top = """practice:
   bolt: 3/4 A325-N

@@ -323,8 +323,8 @@ def test_the_house_s_own_head_and_sections(bay):
     drawn = bay.call("GET", f"/jobs/bay/drawings.pdf?connection={key}").data
     assert drawn != before and "No. 1234" in PdfReader(io.BytesIO(drawn)).pages[0].extract_text()
     assert b"<svg" in bay.call("GET", "/profiles/usual/emblem").data
-    for given, shown in ((png(), b"data:image/png;base64"), (SVG, b'fill: rgb(7%,20%,33%)')):
-        profile(bay, firm=["Quay Steel"], emblem=given, sections=["checks"])
+    for sent, shown in ((png(), b"data:image/png;base64"), (SVG, b"fill: rgb(7%,20%,33%)")):
+        profile(bay, firm=["Quay Steel"], emblem=sent, sections=["checks"])
         sheet = bay.call("GET", f"/jobs/bay/drawings.svg?connection={key}").data
         assert shown in sheet and b"Quay Steel" in sheet
     profile(bay, "short", firm=["Other"], emblem=png(), lines="none", sections=["drawing", "lines"])

@@ -12,6 +12,7 @@ import ezdxf
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pypdf import PdfReader
 
 from handrail.core.checking.lists import Made, cuts, table
 from handrail.core.checking.trial import read_trial
@@ -99,8 +100,8 @@ def test_a_plate_as_it_is_cut():
 def test_rows_of_a_base():
     """Four rods, four plate washers, one plate."""
     of = [Made("BP1", "1", solids(BASE))]
-    plates, rods = table("plates", of, "si"), table("rods", of, "si")
-    assert plates[1][0][3] == 1 and sum(row[-1] for row in rods[1]) == len(of[0].solids.rods)
+    plates, rods = table("plates", of, "si", {}), table("rods", of, "si", {})
+    assert plates[1][0][3] == 1 and sum(row[-2] for row in rods[1]) == len(of[0].solids.rods)
     assert all(row[4] == row[3] for row in plates[1])
 
 
@@ -110,8 +111,8 @@ def test_turned_or_mirrored_it_is_the_same_piece(x, y, mirrored):
     own = solids(GIRDER)
     at = Axes((1e3 * x, 1e3 * y, 77.0), (0.6, 0.8, 0.0), (-0.8, 0.6, 0.0))
     (one,), (other,) = cuts([Made("A", "", own)]), cuts([Made("A", "", placed(own, at, mirrored))])
-    assert table("plates", [Made("A", "", own)], "us") == table(
-        "plates", [Made("A", "", placed(own, at, mirrored))], "us"
+    assert table("plates", [Made("A", "", own)], "us", {}) == table(
+        "plates", [Made("A", "", placed(own, at, mirrored))], "us", {}
     )
 
     def sides(cut):
@@ -119,3 +120,21 @@ def test_turned_or_mirrored_it_is_the_same_piece(x, y, mirrored):
         return sorted((max(xs) - min(xs), max(ys) - min(ys)))
 
     assert sides(one) == pytest.approx(sides(other), abs=0.05)
+
+
+def test_finishes_stand_in_lists_and_on_drawings(tmp_path):
+    house = House(tmp_path / "home")
+    book = house.call("GET", "/jobs/bay/rulebook").json["text"]
+    said = "practice: {finish: {steel: primed, bolts: hot-dip galvanized}, "
+    assert house.call("PUT", "/jobs/bay/rulebook", json={"text": book.replace("practice: {", said)}).status_code == 200
+    house.run()
+    found = {}
+    for kind in ("plates", "bolts", "rods", "welds"):
+        rows = csv.DictReader(io.StringIO(house.call("GET", f"/jobs/bay/lists/{kind}.csv").data.decode()))
+        found[kind] = {row.get("finish") for row in rows}
+    assert found == {"plates": {"primed"}, "bolts": {"hot-dip galvanized"}, "rods": set(), "welds": {None}}
+    drawn = PdfReader(io.BytesIO(house.call("GET", "/jobs/bay/drawings.pdf").data)).pages[0].extract_text()
+    assert "finish: steel primed; bolts hot-dip galvanized" in " ".join(drawn.split())
+    practice = {p["parameter"]: p for p in house.call("GET", "/jobs/bay/rulebook/practice").json["items"]}
+    assert practice["finish.bolts"]["text"] == "hot-dip galvanized" and practice["finish.rods"]["source"] == "default"
+    house.close()

@@ -4,7 +4,7 @@ from the solids, bolts that hold two connections once."""
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from string import ascii_lowercase
 
@@ -145,11 +145,19 @@ def welds(made: Iterable[Made], system: str) -> Table:
     return head, [[*key, round(value / per, 2)] for key, value in lengths.items()]
 
 
-def table(kind: str, made: Sequence[Made], system: str) -> Table:
-    """A list by its name, one of KINDS."""
+FINISHED = {"plates": "steel", "bolts": "bolts", "rods": "rods"}  # what of the shop's practice says their finish
+
+
+def table(kind: str, made: Sequence[Made], system: str, finish: Mapping[str, str]) -> Table:
+    """A list by its name, one of KINDS; with how what it lists is finished, where that is said of it."""
     if kind == "plates":
-        return plates(cuts(made), system)
-    return {"bolts": bolts, "rods": rods, "welds": welds}[kind](made, system)
+        head, rows = plates(cuts(made), system)
+    else:
+        head, rows = {"bolts": bolts, "rods": rods, "welds": welds}[kind](made, system)
+    if kind in FINISHED:
+        words = finish.get(FINISHED[kind], "")
+        return [*head, "finish"], [[*row, words] for row in rows]
+    return head, rows
 
 
 def length_unit(system: str) -> str:

@@ -40,6 +40,9 @@ def differences(old: Rulebook, new: Rulebook, system: str = "us") -> list[Differ
     if old.same_place != new.same_place:
         was, now = (show(of.same_place, "length", system) for of in (old, new))
         differences.append(Difference("practice", "same_place", was, now))
+    differences += _between(
+        "practice", *({f"finish.{name}": words for name, words in of.finish.items()} for of in (old, new))
+    )
     for standard in STANDARDS:
         old_sizes, new_sizes = (_said(standard, of.practice.get(standard, {}), system) for of in (old, new))
         differences += _between(

@@ -16,6 +16,9 @@ from handrail.core.quantities.units import parse
 from handrail.core.rulebook.lateral import UNSAID, Lateral, read_lateral
 from handrail.core.rulebook.lookups import asked_of
 from handrail.core.rulebook.practice import (
+    FINISH,
+    FINISH_LONGEST,
+    FINISHES,
     GROUPS,
     OVER,
     OVER_CHOICES,
@@ -51,8 +54,8 @@ class Text:
 @dataclass(frozen=True)
 class Rulebook:
     """Shop practice by standard, the target utilisation and whether what passes over it may be released, tables, the
-    rules in their order, those that are inherited last, which members are of which lateral system, and how far (mm) an
-    end may move and be the same."""
+    rules in their order, those that are inherited last, which members are of which lateral system, how far (mm) an end
+    may move and be the same, and how steel, bolts and rods are finished."""
 
     title: str
     practice: dict[str, Sizes]
@@ -63,6 +66,7 @@ class Rulebook:
     over_target: str = OVER_CHOICES[0]
     lateral: Lateral = UNSAID
     same_place: float = SAME
+    finish: Mapping[str, str] = field(default_factory=dict)
 
     @cached_property
     def asks(self) -> tuple[str, ...]:
@@ -140,6 +144,7 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
     rules = RuleReader(reader, tables, {name: {} for name in STANDARDS})
     target, over, practice = _practice(reader, data, rules, base)
     place = _same_place(reader, data, base)
+    finish = _finish(reader, data, base)
     rules.practice = practice
     read = _rules(reader, data, rules, base)
     lateral = read_lateral(reader, data, base.lateral if base else UNSAID)
@@ -156,6 +161,7 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
         over,
         lateral,
         place,
+        finish,
     )
 
 
@@ -261,7 +267,7 @@ def _practice(
             s: {n: replace(z, source=_from(z.source, str(data["inherits"]))) for n, z in sizes.items()}
             for s, sizes in practice.items()
         }
-    for name in [n for n in given if n not in (TARGET, OVER, PLACE, *GROUPS, *STANDARDS)]:
+    for name in [n for n in given if n not in (TARGET, OVER, PLACE, FINISH, *GROUPS, *STANDARDS)]:
         standards = list(having(str(name)))
         if not standards:
             known = [
@@ -271,6 +277,7 @@ def _practice(
                 TARGET,
                 OVER,
                 PLACE,
+                FINISH,
             ]
             near = get_close_matches(str(name)[:60], known, 1, 0.6)
             meant = f"did you mean {near[0]}? " if near else ""
@@ -301,6 +308,23 @@ def _same_place(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> 
     if place is not None and not 0.0 < place <= PLACE_MOST:
         reader.wrong(given, PLACE, f"{PLACE} is a length up to {PLACE_MOST:g} mm")
     return float(place or SAME)
+
+
+def _finish(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> dict[str, str]:
+    """How steel, bolts and rods are finished, in words; over what is inherited one by one."""
+    practice = data.get("practice")
+    finish = dict(base.finish) if base else {}
+    if not isinstance(practice, dict) or FINISH not in practice:
+        return finish
+    given = reader.mapping(practice, FINISH, f"{FINISH} is a mapping with {', '.join(FINISHES)}")
+    reader.keys(given, tuple(FINISHES), FINISH)
+    for name in [n for n in FINISHES if n in given]:
+        words = given[name]
+        if not isinstance(words, str) or not words.strip() or len(words) > FINISH_LONGEST:
+            reader.wrong(given, name, f"{FINISH}.{name} is a few words like hot-dip galvanized")
+        else:
+            finish[name] = " ".join(words.split())
+    return finish
 
 
 def _from(source: str, name: str) -> str:

@@ -17,6 +17,13 @@ OVER_CHOICES = ("remark", "no_release")
 PLACE = "same_place"
 PLACE_HELP = "How far a member's end may move from one revision to the next and be the same, under whatever name"
 PLACE_MOST = 500.0  # mm
+FINISH = "finish"
+FINISHES = {  # what may have one, and what that is
+    "steel": "How plates and angles are finished, like primed or galvanized: in lists and on drawings",
+    "bolts": "How bolts are finished, like plain or hot-dip galvanized: in lists and on drawings",
+    "rods": "How anchor rods are finished: in lists and on drawings",
+}
+FINISH_LONGEST = 60  # letters
 
 
 @dataclass(frozen=True)

@@ -90,6 +90,8 @@ def of_mark(
         f"{', '.join(beams)}{' to ' + ', '.join(supports) if supports else ''}",
         ", ".join(f"{count} {status}" for status, count in stand.items()),
     ]
+    if finish := standing.plan.rulebook.finish:
+        said.append(f"finish: {'; '.join(f'{name} {words}' for name, words in finish.items())}")
     said += _notes(standing, keys)
     if piece.hand:
         said.append(f"{piece.hand}: the other hand is another mark")

@@ -35,7 +35,7 @@ def listed(job: Job, kind: str, where: str = "") -> Table:
     if kind == "parts":
         return _parts(made(standing, set(standing.shown)), system)
     if kind in lists.KINDS:
-        return table(kind, made(standing, set(standing.shown)), system)
+        return table(kind, made(standing, set(standing.shown)), system, standing.plan.rulebook.finish)
     levels = levels_of(standing)
     shown = {key: levels.get(key, "") for key in standing.shown}
     marks = {key: standing.names[name] for key, name in standing.mark_of.items()}

@@ -252,8 +252,9 @@ def _files(it: Gathered) -> bytes:
         f"{stem}-connections.csv": as_csv(*_list(it)).encode(),
     }
     made = parts_lists.made(it.standing, {row.connection for row in it.sent})
+    plan = it.standing.plan
     for kind in KINDS:
-        files[f"{stem}-{kind}.csv"] = as_csv(*table(kind, made, it.standing.plan.building.system)).encode()
+        files[f"{stem}-{kind}.csv"] = as_csv(*table(kind, made, plan.building.system, plan.rulebook.finish)).encode()
     told = [
         {
             "name": name,

@@ -14,6 +14,8 @@ from handrail.core.rulebook.differing import differences, line_by_line
 from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.language import TOP_KEYS
 from handrail.core.rulebook.practice import (
+    FINISH,
+    FINISHES,
     OVER,
     OVER_CHOICES,
     OVER_HELP,
@@ -275,6 +277,19 @@ def _practice(book: Rulebook, system: str) -> list[dict[str, Any]]:
             "default": show(SAME, "length", system),
         }
     )
+    listed += [
+        {
+            "parameter": f"{FINISH}.{name}",
+            "standard": "",
+            "label": f"Finish of {name}",
+            "help": words,
+            "text": book.finish.get(name, ""),
+            "source": PRACTICE if name in book.finish else "default",
+            "said": f"{FINISH}.{name}" if name in book.finish else "",
+            "default": "",
+        }
+        for name, words in FINISHES.items()
+    ]
     for standard in STANDARDS.values():
         held = book.practice.get(standard.name, {})
         for p in standard.parameters:
