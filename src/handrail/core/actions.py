@@ -68,7 +68,9 @@ class Actions:
     N, V, Vw in N and M, Mw, T in N*mm. `others` are those of other pieces by their role, in the same combination: of
     `opposite`, the beam on the other side, turned into the support's axes (N normal to its face, V along it); of
     `support` its own axial force (+ tension); NaN where not known. `names`, `sets` (method, set) and `seismic` (with an
-    earthquake in it) belong to the combinations; no `sets` suits every limit state, no `seismic` says that none is."""
+    earthquake in it) belong to the combinations; no `sets` suits every limit state, no `seismic` says that none is. One
+    set of actions that is looked at by itself is `part_of` the others, at an index: what goes by all combinations of a
+    connection goes by those."""
 
     N: np.ndarray
     V: np.ndarray
@@ -80,6 +82,7 @@ class Actions:
     names: tuple[str, ...] = field(default=(), compare=False)
     sets: tuple[tuple[str, str], ...] = field(default=(), compare=False)
     seismic: tuple[bool, ...] = field(default=(), compare=False)
+    part_of: tuple[Actions, tuple[int, ...]] | None = field(default=None, compare=False, repr=False)
 
     @classmethod
     def of(
@@ -114,7 +117,12 @@ class Actions:
         return self.once(
             ("at", index),
             lambda: replace(
-                self, **self._picked(index), names=self.names[last], sets=self.sets[last], seismic=self.seismic[last]
+                self,
+                **self._picked(index),
+                names=self.names[last],
+                sets=self.sets[last],
+                seismic=self.seismic[last],
+                part_of=(self, index),
             ),
         )
 

@@ -87,7 +87,7 @@ class Seat:
         P, Mx, My = np.broadcast_arrays(*self.loads(actions))
         plain = ALONG if self.blocks(ALONG) or not self.blocks(ACROSS) else ACROSS  # where no moment says which
         axis = np.where(Mx != 0, ALONG, np.where(My != 0, ACROSS, plain))
-        by_strain = self._by_strain(Mx, My)
+        by_strain = self._by_strain(Mx, My) if actions.part_of is None else self._as_whole(*actions.part_of)
         rest = self._empty(P.shape)
         rest.by_strain[...], rest.axis[...] = by_strain, axis
         for way, M in ((ALONG, Mx), (ACROSS, My)):
@@ -102,6 +102,10 @@ class Seat:
         rest.use[unknown] = np.nan
         rest.tensions[unknown] = np.nan
         return rest
+
+    def _as_whole(self, whole: Actions, index: tuple[int, ...]) -> np.ndarray:
+        """Whether one of a connection's combinations is: as all of them are."""
+        return np.atleast_1d(self.rest(whole).by_strain[index])
 
     def _by_strain(self, Mx: np.ndarray, My: np.ndarray) -> np.ndarray:
         """Which actions are solved by a plane of strain: all combinations of a connection alike."""
