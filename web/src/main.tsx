@@ -18,6 +18,7 @@ import { SignInStation } from "./stations/sign-in";
 import { SurveyStation } from "./stations/survey";
 import "./style.css";
 
+const BenchStation = lazy(() => import("./stations/bench"));
 const ModelStation = lazy(() => import("./stations/model"));
 const RulebookStation = lazy(() => import("./stations/rulebook"));
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
@@ -40,6 +41,14 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               element={
                 <Signed>
                   <JobsStation />
+                </Signed>
+              }
+            />
+            <Route
+              path="/-/bench"
+              element={
+                <Signed>
+                  <BenchStation />
                 </Signed>
               }
             />

@@ -35,6 +35,23 @@ class AuditFinding(TypedDict):
     value: NotRequired[float]
 
 
+class BenchSize(TypedDict):
+    bounds: str
+    choices: list[str]
+    default: str | int | None
+    formula: NotRequired[str]
+    help: str
+    kind: str
+    label: str
+    name: str
+    number: float | None
+    of: str
+    shared_with: NotRequired[list[str]]
+    source: str
+    text: str
+    unit: str
+
+
 Line: TypeAlias = tuple[float, float]
 
 
@@ -193,6 +210,23 @@ class Demand(TypedDict):
     share: float
 
 
+class Design(TypedDict):
+    bolts: int
+    check: str
+    names: list[str]
+    parameters: dict[str, str | int]
+    passes: bool
+    rods: int
+    steel: float
+    summary: str
+    utilisation: float
+    weld: float
+
+
+class Designs(TypedDict):
+    items: list[Design]
+
+
 class DetailingRule(TypedDict):
     clause: str
     given: float
@@ -298,6 +332,15 @@ class Governing(TypedDict):
     action: str
     check: str
     place: NotRequired[str | None]
+
+
+class Grade(TypedDict):
+    Fu: float
+    Fy: float
+    max_thickness: float
+    name: str
+    standard: str
+    use: str
 
 
 class Group(TypedDict):
@@ -583,6 +626,13 @@ class Note(TypedDict):
     weld: NotRequired[str]
 
 
+class OfConnection(TypedDict):
+    connection: str
+    left_out: list[str]
+    system: Literal["us", "si"]
+    trial: dict[str, Any]
+
+
 class OneCombination(TypedDict):
     method: str
     name: str
@@ -620,6 +670,12 @@ class PageAttachment(TypedDict):
 
 class PageClosed(TypedDict):
     items: list[Closed]
+    next: int | None
+    total: int
+
+
+class PageGrade(TypedDict):
+    items: list[Grade]
     next: int | None
     total: int
 
@@ -850,6 +906,10 @@ class RareSection(TypedDict):
     instead: str
     members: int
     section: str
+
+
+class ReadTrial(TypedDict):
+    trial: dict[str, Any]
 
 
 class RefusedOne(TypedDict):
@@ -1317,6 +1377,12 @@ class TransmittalInFull(TypedDict):
 
 class Transmittals(TypedDict):
     items: list[Transmittal]
+
+
+class TrialRemedy(TypedDict):
+    changes: dict[str, str | int]
+    utilisation: float
+    words: str
 
 
 class TrialSize(TypedDict):
@@ -2002,15 +2068,21 @@ class Trial(TypedDict):
     advice: str
     checks: list[Check]
     detailing: list[DetailingRule]
-    drawing: Drawing
+    drawing: Drawing | None
     governing: Governing | None
     notes: list[str]
     parameters: dict[str, TrialSize]
     reason: str
     remarks: list[str]
+    sizes: list[BenchSize]
     status: Literal["pass", "fail", "unchecked"]
+    summary: str
     utilisation: float
     works: list[dict[str, Any]]
+
+
+class TrialRemedies(TypedDict):
+    items: list[TrialRemedy]
 
 
 class TriedOnConnection(TypedDict):

@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from handrail.client.asking import Asking
+from handrail.client.bench import Bench
 from handrail.client.calling import Data, ServiceError, at, seen
 from handrail.client.deciding import Deciding
 from handrail.client.mapping import Mapping
@@ -23,7 +24,7 @@ if TYPE_CHECKING:
 FINISHED = ("done", "failed", "cancelled", "interrupted")
 
 
-class Client(Asking, Deciding, Mapping, Ruling, Team):
+class Client(Asking, Bench, Deciding, Mapping, Ruling, Team):
     """One service, one caller.
 
     >>> client = Client("http://127.0.0.1:8740", token)
@@ -382,9 +383,6 @@ class Client(Asking, Deciding, Mapping, Ruling, Team):
 
     def sections(self, text: str = "", limit: int = 50) -> list[a.Section]:
         return self._call("GET", "/sections", params={"text": text, "limit": limit})["items"]
-
-    def trial(self, data: Data, trace: bool = False) -> a.Trial:
-        return self._call("POST", "/trial", json={**data, "trace": trace})
 
     def sweep(self, data: Data) -> a.Sweep:
         """A trial over lists of values, given whole as `handrail sweep` reads it from a file."""

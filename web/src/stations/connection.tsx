@@ -1,6 +1,6 @@
 import { Tabs } from "radix-ui";
 import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
-import { useOutletContext, useParams } from "react-router";
+import { Link, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
 import { useConnection, useFigures } from "../api/queries";
 import type { Connection, Job } from "../api/types";
@@ -16,6 +16,7 @@ import { History } from "../connection/history";
 import { MatrixPanel } from "../connection/matrix";
 import { SizeRow } from "../connection/sizes";
 import { Undrawn } from "../connection/undrawn";
+import { BUTTON } from "../parts/dialog";
 import { refused, Trouble, Waiting } from "../parts/empty";
 import { type FileGroups, Files } from "../parts/files";
 import { useKeys } from "../parts/keys";
@@ -55,6 +56,8 @@ export function ConnectionStation() {
       {data.drawing ? (
         <div className={`grid min-h-0 flex-1 ${solid && large ? "grid-cols-1" : "grid-cols-[540px_1fr]"}`}>
           <Drawn
+            job={job}
+            connection={connection}
             solid={solid}
             setSolid={(on) => setAddress("view", on ? "3d" : "")}
             large={large}
@@ -143,6 +146,8 @@ const filesOf = (of: string, neighbours: boolean): FileGroups => [
 
 /** The connection drawn in views, or its joint in 3D; the key 3 goes from one to the other. */
 function Drawn({
+  job,
+  connection,
   solid,
   setSolid,
   large,
@@ -152,6 +157,8 @@ function Drawn({
   files,
   children,
 }: {
+  job: string;
+  connection: string;
   files: ReactNode;
   neighbours: boolean;
   setNeighbours: (on: boolean) => void;
@@ -197,7 +204,12 @@ function Drawn({
             </button>
           </span>
         )}
-        <span className={`text-xs ${solid ? "" : "ml-1"}`}>{files}</span>
+        <span className={`text-xs ${solid ? "" : "ml-1"}`}>
+          <Link className={BUTTON} to={`/-/bench?${new URLSearchParams({ job, connection })}`}>
+            Try it on the Bench
+          </Link>
+        </span>
+        <span className="ml-1 text-xs">{files}</span>
       </div>
       {children}
     </div>

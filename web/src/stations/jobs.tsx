@@ -22,6 +22,9 @@ export function JobsStation() {
     <main className="mx-auto max-w-4xl p-8">
       <header className="mb-4 flex items-center gap-3">
         <h1 className="flex-1 text-lg font-semibold">Jobs</h1>
+        <Link to="/-/bench" className={BUTTON}>
+          Bench: a connection alone
+        </Link>
         {me?.admin && <NewJob />}
         <button type="button" className={`${BUTTON} flex items-center gap-1.5`} onClick={leave}>
           <LogOut size={13} /> Sign out {me?.name}

@@ -319,7 +319,7 @@ def _replaced(actions: Actions, instead: Mapping[str, float], code: Code) -> Act
             for k in every
         ]
     )
-    parts = {
+    parts: dict[str, Any] = {
         name: np.where(scale > 0, np.sign(getattr(actions, name)) * amount * scale, getattr(actions, name))
         for name, amount in instead.items()
     }
@@ -352,7 +352,9 @@ def _with(actions: Actions, rows: list[_Row], code: Code) -> Actions:
         ]
         return np.concatenate([np.broadcast_to(now, actions.V.shape), *columns], axis=-1)
 
-    parts = {name: joined(getattr(actions, name), [row.forces.get(name, 0.0) for row in rows]) for name in COMPONENTS}
+    parts: dict[str, Any] = {
+        name: joined(getattr(actions, name), [row.forces.get(name, 0.0) for row in rows]) for name in COMPONENTS
+    }
     others = dict(actions.others)
     if opposite := actions.of_role("opposite"):
         most = np.abs(opposite.V).max(axis=-1)

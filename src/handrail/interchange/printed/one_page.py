@@ -14,7 +14,7 @@ from handrail.interchange.printed.page import BODY, CELL, H2, SMALL, TITLE, Head
 
 USUAL = ("default", "practice")  # where sizes come from that say little of this one
 NOTHING = ("none", "no", "0", "0 in", "0 mm")
-CHECKS, NOTES, SIZES = 8, 3, 24  # that a page has room for
+CHECKS, NOTES, SIZES, ACTIONS = 8, 3, 24, 8  # that a page has room for
 MAIN, ROW = (0.6, 0.4), 3  # shares of the first view and of the picture; how many others stand beside each other
 TALL, LOW = 70.0, 44.0  # mm that these take
 
@@ -42,6 +42,14 @@ def _page(own: Calculation, made_of: Sequence[str], head: Head, link: str) -> It
         ([said("Made of", H2), *(said(line, CELL) for line in made_of)], half),
         ([said("Sizes", H2), said(", ".join(sizes[:SIZES]) + (" ..." if len(sizes) > SIZES else ""), CELL)], half),
     )
+    if own.actions[1] and not own.cases[1]:  # with no building behind it
+        rows = own.actions[1][:ACTIONS]
+        yield said(
+            "Actions" + (f", {len(rows)} of {len(own.actions[1])}" if len(rows) < len(own.actions[1]) else ""), H2
+        )
+        names = own.actions[0]
+        each = (wide - 150) / (len(names) - 1)
+        yield table(names, rows, (150, *[each] * (len(names) - 1)), frozenset(range(1, len(names))))
     if own.checks:
         more = len(own.checks) - CHECKS
         yield said("Checks that ask most of it" if more > 0 else "Checks", H2)

@@ -19,6 +19,7 @@ from handrail.service.api import DESCRIBED, PREFIX, limits, metrics, problems
 from handrail.service.api.accounts import accounts
 from handrail.service.api.answers import Problem
 from handrail.service.api.auth import ASKED_BY, HOME, SECURE
+from handrail.service.api.bench import bench
 from handrail.service.api.connections import capacity, catalogue, connections, sweeps
 from handrail.service.api.decisions import decisions, ledger, overrides
 from handrail.service.api.jobs import jobs, runs
@@ -62,6 +63,7 @@ PARTS = (  # of the API, in the order that its document has them
     outputs,
     drawings,
     catalogue,
+    bench,
     queries,
     questions,
     transmittals,

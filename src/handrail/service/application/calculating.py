@@ -17,6 +17,7 @@ from handrail.core.checking.details import parts
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import Check as Judged
 from handrail.core.checking.result import Result, rule_dict
+from handrail.core.checking.trial import Trial
 from handrail.core.codes import code
 from handrail.core.quantities.units import FOOT, KIP, show
 from handrail.core.quantities.words import all_said, said
@@ -109,6 +110,48 @@ def one_page(job: Job, key: str, address: str) -> bytes:
     stream = io.BytesIO()
     write_page(own, _made_of(plan, record), head, link, stream)
     return stream.getvalue()
+
+
+def of_trial(trial: Trial, name: str, system: str) -> Calculation:
+    """Of a connection with no building."""
+    looked, standard = trial.run(tracing=True), trial.standard
+    checks = sorted(looked.checks, key=lambda c: -c.counts)
+    words = [f"{looked.status}, utilisation {looked.utilisation:.2f}", looked.why(system)]
+    met = trial.situation.pieces
+    about = [
+        ("standard", standard.title),
+        ("members", " to ".join(f"{piece.steel.section.name} ({piece.steel.grade.name})" for piece in met)),
+        ("framing", trial.situation.framing.replace("_", " ")),
+        ("code", f"{trial.code.name} {trial.code.method}"),
+    ]
+    table = np.stack([np.atleast_2d(getattr(trial.actions, name)) for name in COMPONENTS], axis=-1)
+    names = [
+        f"{place}: {action}" if place else action for place in trial.places or ("",) for action in trial.actions.names
+    ]
+    return Calculation(
+        name=name,
+        title=standard.title,
+        about=about,
+        verdict=": ".join(filter(None, words)),
+        passes=looked.status == "pass",
+        warning="" if looked.status == "pass" else looked.status.upper(),
+        views=standard.views(trial.situation, trial.sizes, system),
+        picture=pictured(standard.solids(trial.situation, trial.sizes)),
+        places=[],
+        sizes=[
+            (p.label, p.show(size.value, system) or "none", f"{size.source} {size.formula}".strip())
+            for p in standard.parameters
+            if (size := trial.sizes.get(p.name)) is not None
+        ],
+        cases=((), ()),
+        actions=_listed("action", names, table.reshape(-1, len(COMPONENTS)), system),
+        combinations=((), ()),
+        checks=[_check(c, system) for c in checks],
+        target=1.0,
+        detailing=_detailing(looked, system),
+        notes=list(all_said((*looked.unchecked, *looked.notes), system)),
+        decisions=[],
+    )
 
 
 def _made_of(plan: Plan, record: Connection) -> list[str]:

@@ -413,21 +413,13 @@ class TrialSize(BaseModel):
     formula: str = ""
 
 
-class Trial(BaseModel):
-    status: Literal["pass", "fail", "unchecked"]
-    reason: str
-    utilisation: float
-    governing: Governing | None
-    advice: str = Field(description="what to enlarge against the governing check; empty where it passes")
-    parameters: dict[str, TrialSize]
-    checks: list[Check]
-    detailing: list[DetailingRule]
-    remarks: list[str] = Field(description="of the notes those that ask something of a person")
-    notes: list[str]
-    works: list[dict[str, Any]] = Field(
-        description="of a base or splice, under each action: what anchors and parts take, kN, and the pressure, MPa"
-    )
-    drawing: Drawing
+class Grade(BaseModel):
+    name: str
+    Fy: float
+    Fu: float
+    standard: str
+    use: str = Field(description="any, shape or hollow")
+    max_thickness: float = Field(description="mm; 0 where it has no limit here")
 
 
 class SweepRow(BaseModel):

@@ -46,12 +46,6 @@ class SweepOf(Body):
     )
 
 
-class TrialBody(BaseModel):
-    model_config = ConfigDict(extra="allow")
-    trace: bool = False
-    units: Literal["si", "us"] = "si"
-
-
 class SweepBody(BaseModel):
     model_config = ConfigDict(extra="allow")
     sweep: dict[str, Any] = Field(

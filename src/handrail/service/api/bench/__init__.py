@@ -1,0 +1,1 @@
+"""The Bench: one connection with no building."""

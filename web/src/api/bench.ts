@@ -1,0 +1,75 @@
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { api, need } from "./client";
+import { key } from "./keys";
+import type { Designs, OfConnection, Section, TrialAnswer, TrialRemedies } from "./types";
+
+/** A trial in its own form, as the file has it. */
+export type Form = Record<string, unknown>;
+export type Units = "us" | "si";
+
+/** What comes of a trial as it stands; what was there before is shown until it is. */
+export const useTried = (form: Form, units: Units) =>
+  useQuery({
+    queryKey: key("bench-tried", form, units),
+    queryFn: ({ signal }) =>
+      need<TrialAnswer>(
+        api.POST("/api/v1/trial", { body: { ...form, units, trace: true, drawn: true } as never, signal }),
+      ),
+    placeholderData: keepPreviousData,
+    retry: false,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** What would make it pass, where it fails. */
+export const useTrialRemedies = (form: Form, units: Units, wanted: boolean) =>
+  useQuery({
+    queryKey: key("bench-remedies", form, units),
+    queryFn: async ({ signal }) =>
+      (await need<TrialRemedies>(api.POST("/api/v1/trial/remedies", { body: { ...form, units } as never, signal })))
+        .items,
+    enabled: wanted,
+    retry: false,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** Several designs of it. */
+export const useDesigns = () =>
+  useMutation({
+    mutationFn: async ({ form, units, hold, target }: { form: Form; units: Units; hold: string[]; target: number }) =>
+      (await need<Designs>(api.POST("/api/v1/trial/sized", { body: { ...form, units, hold, target } as never }))).items,
+  });
+
+/** Sections whose name holds a text, the lightest first. */
+export const useSections = (text: string) =>
+  useQuery({
+    queryKey: key("bench-sections", text),
+    queryFn: async () => {
+      const found = await need<{ items: Section[] }>(
+        api.GET("/api/v1/sections", { params: { query: { text, limit: 400 } } }),
+      );
+      return found.items.sort((a, b) => a.mass - b.mass);
+    },
+    enabled: text.trim().length > 1,
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const useGrades = () =>
+  useQuery({
+    queryKey: key("bench-grades"),
+    queryFn: async () =>
+      (await need<{ items: { name: string }[] }>(api.GET("/api/v1/grades"))).items.map((g) => g.name),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** A connection of a job, to be tried here. */
+export const useAsTrial = (job: string, connection: string) =>
+  useQuery({
+    queryKey: key("bench-of", job, connection),
+    queryFn: () =>
+      need<OfConnection>(
+        api.GET("/api/v1/jobs/{job}/connections/{connection}/trial", { params: { path: { job, connection } } }),
+      ),
+    enabled: Boolean(job && connection),
+    retry: false,
+  });

@@ -1,0 +1,174 @@
+import type { Form } from "../api/bench";
+
+/** The framing conditions that a trial may have, each in words, and whether its members meet at an angle. */
+export const FRAMINGS: Record<string, { words: string; bent: boolean; standard: string }> = {
+  beam_to_column_flange: { words: "beam to column flange", bent: true, standard: "single_plate" },
+  beam_to_column_web: { words: "beam to column web", bent: true, standard: "single_plate" },
+  beam_to_girder: { words: "beam to girder", bent: true, standard: "single_plate" },
+  beam_to_hollow_column: { words: "beam to hollow column", bent: true, standard: "single_plate" },
+  beam_splice: { words: "beam splice", bent: false, standard: "beam_flange_splice" },
+  column_splice: { words: "column splice", bent: false, standard: "column_flange_splice" },
+  column_base: { words: "column base", bent: false, standard: "base_plate" },
+};
+
+export interface Member {
+  section: string;
+  grade: string;
+}
+
+export type Row = Record<string, unknown>;
+
+/** What the Bench begins with: a beam at a column's flange, of nobody's. */
+export const FIRST: Form = {
+  code: "AISC 360-22",
+  method: "LRFD",
+  framing: "beam_to_column_flange",
+  standard: "single_plate",
+  supported: { section: "W16X31", grade: "A992" },
+  support: { section: "W10X49", grade: "A992" },
+  geometry: {},
+  parameters: {},
+  actions: [{ name: "1.2D+1.6L", V: "24 kip" }],
+};
+
+export const mapping = (form: Form, name: string): Row => (form[name] as Row | undefined) ?? {};
+
+/** The form with one entry of one of its mappings, without it where nothing is said. */
+export function withEntry(form: Form, of: string, name: string, value: unknown): Form {
+  const { [name]: _, ...rest } = mapping(form, of);
+  return { ...form, [of]: value === "" || value === undefined || value === false ? rest : { ...rest, [name]: value } };
+}
+
+/** Another framing: with a standard that goes with it, and what it sits on; sizes stay where the standard does. */
+export function withFraming(form: Form, framing: string, standards: string[]): Form {
+  const kept = standards.includes(String(form.standard));
+  const standard = kept
+    ? form.standard
+    : standards.includes(FRAMINGS[framing].standard)
+      ? FRAMINGS[framing].standard
+      : standards[0];
+  const { support, foundation, ...rest } = form;
+  const own = mapping(form, "supported") as unknown as Member;
+  const on =
+    framing === "column_base"
+      ? { foundation: foundation ?? { kind: "pedestal", fc: "4 ksi", thickness: "24 in" } }
+      : { support: SUPPORTS[framing] ?? support ?? own };
+  const column = framing === "column_base" || framing === "column_splice";
+  const supported = column && !/^(W1[0-4]|W[68]X|HSS)/.test(own.section) ? { section: "W10X49", grade: "A992" } : own;
+  return { ...rest, ...on, supported, framing, standard, geometry: {}, parameters: kept ? form.parameters : {} };
+}
+
+const SUPPORTS: Record<string, Member | undefined> = {
+  beam_to_column_flange: { section: "W10X49", grade: "A992" },
+  beam_to_column_web: { section: "W10X49", grade: "A992" },
+  beam_to_girder: { section: "W24X55", grade: "A992" },
+  beam_to_hollow_column: { section: "HSS8X8X3/8", grade: "A500-C" },
+};
+
+const SHORT: [role: string, name: string, short: string][] = [
+  ["supported", "skew", "skew"],
+  ["supported", "slope", "slope"],
+  ["supported", "offset", "top_offset"],
+  ["supported", "face", "face"],
+  ["support", "ends_here", "support_end"],
+];
+
+/** A trial with its pieces in the short form: one member at another. */
+export function short(form: Form): Form {
+  const pieces = form.pieces as Row[] | undefined;
+  if (!pieces) return form;
+  const { pieces: _, ...rest } = form;
+  const made: Form = { ...rest };
+  const geometry = { ...mapping(form, "geometry") };
+  for (const piece of pieces) {
+    const role = String(piece.role);
+    made[role] = { section: piece.section, grade: piece.grade };
+    for (const [of, name, as] of SHORT) if (of === role && name in piece) geometry[as] = piece[name];
+  }
+  made.geometry = geometry;
+  return made;
+}
+
+/** Actions as rows, whatever form the file has them in; of cases and of several places they are left as they are. */
+export const rowsOf = (form: Form): Row[] | undefined =>
+  Array.isArray(form.actions) ? (form.actions as Row[]) : undefined;
+
+const BARE = /^[-+]?(\d*\.?\d+|\d+,(\d{1,2}|\d{4,})|\d+\/\d+|\d+-\d+\/\d+)$/;
+/** With its decimal comma as a point; 1,500 may be either, and stays for the service to refuse. */
+const pointed = (text: string) => (BARE.test(text) ? text.replace(",", ".") : text);
+const GEOMETRY: Record<string, "angle" | "length"> = { skew: "angle", slope: "angle", top_offset: "length" };
+export const KINDS: Record<string, "force" | "moment"> = {
+  N: "force",
+  V: "force",
+  Vw: "force",
+  M: "moment",
+  Mw: "moment",
+  T: "moment",
+  V_opposed: "force",
+  N_opposed: "force",
+  N_support: "force",
+};
+export const UNITS: Record<"us" | "si", Record<string, string>> = {
+  us: { force: "kip", moment: "kip*ft", length: "in", angle: "deg", stress: "ksi" },
+  si: { force: "kN", moment: "kN*m", length: "mm", angle: "deg", stress: "MPa" },
+};
+
+/** The form as it is sent: a number without a unit is in the one that its place has; `kinds` are those of the parameters. */
+export function complete(form: Form, units: "us" | "si", kinds: Record<string, string>): Form {
+  const told = (value: unknown, kind: string | undefined) =>
+    typeof value === "string" && kind && UNITS[units][kind] && BARE.test(value.trim())
+      ? `${pointed(value.trim())} ${UNITS[units][kind]}`
+      : value;
+  const each = (of: Row, kindOf: (name: string) => string | undefined) =>
+    Object.fromEntries(Object.entries(of).map(([name, value]) => [name, told(value, kindOf(name))]));
+  const rows = rowsOf(form);
+  return {
+    ...form,
+    geometry: each(mapping(form, "geometry"), (name) => GEOMETRY[name]),
+    parameters: each(mapping(form, "parameters"), (name) => kinds[name]),
+    ...(rows ? { actions: rows.map((row) => each(row, (name) => KINDS[name])) } : {}),
+  };
+}
+
+/** What was pasted from a spreadsheet as rows of actions: under names of its own where its first line has them. */
+export function pasted(text: string, columns: string[], units: Record<string, string>): Row[] | undefined {
+  const lines = text
+    .replaceAll("\r", "")
+    .split("\n")
+    .filter((line) => line.trim());
+  const cells = lines.map((line) => line.split("\t").map((cell) => cell.trim()));
+  if (lines.length < 1 || cells[0].length < 2) return undefined;
+  const bare = (cell: string) => cell.replace(/[,(].*$/, "").trim();
+  const head = cells[0].map(bare);
+  const named = head.some((name) => columns.includes(name) && name !== "name");
+  const names = named ? head.map((name, k) => (k === 0 && !columns.includes(name) ? "name" : name)) : columns;
+  const unitOf = (k: number) => (named ? /[,(]\s*([^)]+)\)?$/.exec(cells[0][k])?.[1]?.trim() : undefined);
+  return cells.slice(named ? 1 : 0).map((row) => {
+    const made: Row = {};
+    row.forEach((cell, k) => {
+      const name = names[k];
+      if (!name || !columns.includes(name) || cell === "") return;
+      const unit = unitOf(k) ?? units[name];
+      const number = name !== "name" && /^[-+]?[\d.,]+$/.test(cell);
+      made[name] = number ? `${pointed(cell)} ${unit ?? ""}`.trim() : cell;
+    });
+    return made;
+  });
+}
+
+/** A form as part of an address, and back; nothing where it is none. */
+export const packed = (form: Form) =>
+  btoa(String.fromCharCode(...new TextEncoder().encode(JSON.stringify(form))))
+    .replaceAll("+", "-")
+    .replaceAll("/", "_")
+    .replace(/=+$/, "");
+
+export function unpacked(text: string): Form | undefined {
+  try {
+    const raw = atob(text.replaceAll("-", "+").replaceAll("_", "/"));
+    const form = JSON.parse(new TextDecoder().decode(Uint8Array.from(raw, (c) => c.charCodeAt(0))));
+    return typeof form === "object" && form !== null && !Array.isArray(form) ? short(form as Form) : undefined;
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,373 @@
+import { Redo2, Undo2 } from "lucide-react";
+import { useEffect, useMemo, useReducer, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { useDebounce } from "use-debounce";
+import { useAddress } from "../address";
+import { type Form, type Units, useAsTrial, useTried } from "../api/bench";
+import { useChange, useStandards } from "../api/changes";
+import { useConnection } from "../api/queries";
+import type { BenchSize } from "../api/types";
+import { Acting } from "../bench/acting";
+import { complete, FIRST, mapping, packed, short, unpacked } from "../bench/form";
+import { Sizes } from "../bench/sizes";
+import { Verdict } from "../bench/verdict";
+import { Where } from "../bench/where";
+import { Views } from "../connection/views";
+import { Choice } from "../parts/choice";
+import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
+import { useFile } from "../parts/download";
+import { Empty } from "../parts/empty";
+import { to } from "../paths";
+
+const SOON = 60; // ms that nothing is typed before it is tried
+const UNITS = [
+  { value: "us", words: "in, kip" },
+  { value: "si", words: "mm, kN" },
+];
+
+interface Past {
+  before: Form[];
+  now: Form;
+  after: Form[];
+}
+type Step = { to: Form } | "back" | "forward";
+
+/** What was done, and what was taken back. */
+function stepped(past: Past, step: Step): Past {
+  if (step === "back") {
+    const last = past.before.at(-1);
+    return last ? { before: past.before.slice(0, -1), now: last, after: [past.now, ...past.after] } : past;
+  }
+  if (step === "forward") {
+    const [next, ...rest] = past.after;
+    return next ? { before: [...past.before, past.now], now: next, after: rest } : past;
+  }
+  return { before: [...past.before.slice(-200), past.now], now: step.to, after: [] };
+}
+
+/** One connection with no building: what it is at the left, how it looks in the middle, how it stands at the right. */
+export default function BenchStation() {
+  const [address] = useAddress();
+  const [job, connection] = [address.get("job") ?? "", address.get("connection") ?? ""];
+  const { data: of, error } = useAsTrial(job, connection);
+  const begun = useMemo(() => unpacked(window.location.hash.slice(1)), []);
+  if (error) return <Empty title={`${connection} cannot be tried here`}>{error.message}</Empty>;
+  if (connection && !of && !begun) return null;
+  const form = begun ?? (of ? short(of.trial as Form) : FIRST);
+  return (
+    <Bench
+      key={of ? connection : ""}
+      first={form}
+      units={of?.system ?? "us"}
+      job={job}
+      connection={connection}
+      of={of}
+    />
+  );
+}
+
+function Bench({
+  first,
+  units: usual,
+  job,
+  connection,
+  of,
+}: {
+  first: Form;
+  units: Units;
+  job: string;
+  connection: string;
+  of?: { trial: Record<string, unknown>; left_out: string[] };
+}) {
+  const [past, step] = useReducer(stepped, { before: [], now: first, after: [] });
+  const [units, setUnits] = useState<Units>(usual);
+  const [held, setHeld] = useState(
+    () => new Set(["bolt", "rod"].filter((name) => name in mapping(first, "parameters"))),
+  );
+  const [part, setPart] = useState("");
+  const [name, setName] = useState(connection || "trial");
+  const { data: standards } = useStandards();
+  const form = past.now;
+  const change = (next: Form) => step({ to: next });
+  const standard = standards?.items.find((one) => one.name === form.standard);
+  const kinds = useMemo(
+    () => Object.fromEntries((standard?.parameters ?? []).map((p) => [p.name, p.kind])),
+    [standard],
+  );
+  const sent = useMemo(() => complete(form, units, kinds), [form, units, kinds]);
+  const [soon] = useDebounce(sent, SOON);
+  const { data: tried, error, isPlaceholderData } = useTried(soon, units);
+  const moved = useMoved(tried?.sizes, isPlaceholderData);
+  const [get, why] = useFile();
+  useEffect(() => {
+    window.history.replaceState(window.history.state, "", `#${packed(form)}`);
+  }, [form]);
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
+      const letter = event.key.toLowerCase();
+      if (letter !== "z" && letter !== "y") return;
+      event.preventDefault();
+      step(letter === "y" || event.shiftKey ? "forward" : "back");
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, []);
+  const parameters = (of: Record<string, unknown>) => change({ ...form, parameters: of });
+  const flip = (size: string) =>
+    setHeld(new Set(held.has(size) ? [...held].filter((one) => one !== size) : [...held, size]));
+  const file = (kind: string) =>
+    get(`/api/v1/trial/files/${kind}`, {
+      ...sent,
+      units,
+      name: name.trim() || "trial",
+      address: window.location.href.length < 6000 ? window.location.href : "",
+    });
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex items-center gap-2 bg-rail px-4 py-2 text-white">
+        <Link to="/" className="text-sm font-semibold tracking-wide text-brass">
+          Hand Rail
+        </Link>
+        <h1 className="mr-2 font-semibold">Bench</h1>
+        <input
+          aria-label="Name"
+          className="w-40 rounded border border-white/30 bg-transparent px-2 py-1"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+        {connection && (
+          <Link
+            className="text-xs text-white/75 underline-offset-2 hover:underline"
+            to={to(job, "connections", connection)}
+          >
+            {connection} of {job}
+          </Link>
+        )}
+        <span className="ml-auto text-ink">
+          <Choice label="Units" value={units} options={UNITS} onChange={(next) => setUnits(next as Units)} />
+        </span>
+        <Tool name="Take back (Ctrl+Z)" on={past.before.length > 0} act={() => step("back")}>
+          <Undo2 size={14} />
+        </Tool>
+        <Tool name="Do again (Ctrl+Y)" on={past.after.length > 0} act={() => step("forward")}>
+          <Redo2 size={14} />
+        </Tool>
+        <Kept form={sent} name={name} open={(next) => change(next)} />
+        {(["page", "pdf", "dxf"] as const).map((kind) => (
+          <button
+            key={kind}
+            type="button"
+            className="rounded border border-white/40 px-2 py-1 text-xs disabled:opacity-40"
+            disabled={!tried || Boolean(error)}
+            onClick={() => file(kind)}
+          >
+            {kind === "page" ? "Page as PDF" : kind === "pdf" ? "Drawing PDF" : "DXF"}
+          </button>
+        ))}
+        {connection && of && <PutBack job={job} connection={connection} form={sent} was={short(of.trial as Form)} />}
+      </header>
+      {why && <p className="bg-sheet px-4 py-1">{why}</p>}
+      {of && of.left_out.length > 0 && (
+        <p className="bg-brass/15 px-4 py-1 text-xs">
+          Otherwise than in the job: {of.left_out.join(", ")}. What it comes to here may differ for that.
+        </p>
+      )}
+      <div className="grid min-h-0 flex-1 grid-cols-[352px_540px_minmax(0,1fr)]">
+        <section
+          aria-label="What it is"
+          className="min-h-0 space-y-4 overflow-y-auto border-r border-line bg-sheet p-3"
+        >
+          <Where form={form} change={change} />
+          <div>
+            <h2 className="mb-1 font-semibold">Actions</h2>
+            <Acting form={form} change={change} carries={standard?.carries ?? []} units={units} />
+          </div>
+          <div>
+            <h2 className="mb-1 font-semibold">Sizes</h2>
+            {tried && (
+              <Sizes
+                form={form}
+                change={change}
+                sizes={tried.sizes}
+                moved={moved}
+                held={held}
+                hold={flip}
+                part={part}
+                setPart={setPart}
+              />
+            )}
+          </div>
+        </section>
+        <section
+          aria-label="Drawing"
+          className="relative flex min-h-0 flex-col overflow-y-auto border-r border-line bg-white p-2"
+        >
+          {tried?.drawing ? (
+            <Views views={tried.drawing.views} part={part} setPart={setPart}>
+              {null}
+            </Views>
+          ) : (
+            <p className="p-4 text-faint">Nothing to draw yet.</p>
+          )}
+        </section>
+        <section aria-label="How it stands" className="flex min-h-0 flex-col bg-sheet">
+          {error && (
+            <p role="alert" className="border-b border-line bg-fail/10 px-3 py-2 text-fail">
+              {error.message}
+              {tried && <span className="block text-xs text-faint">What is shown is from before.</span>}
+            </p>
+          )}
+          {tried && (
+            <Verdict
+              form={soon}
+              change={parameters}
+              tried={tried}
+              units={units}
+              part={part}
+              setPart={setPart}
+              held={held}
+            />
+          )}
+        </section>
+      </div>
+    </div>
+  );
+}
+
+/** The sizes that are otherwise than at the last look. */
+function useMoved(sizes: BenchSize[] | undefined, waiting: boolean) {
+  const last = useRef<Record<string, string>>({});
+  const [moved, setMoved] = useState(new Set<string>());
+  useEffect(() => {
+    if (!sizes || waiting) return;
+    const now = Object.fromEntries(sizes.map((size) => [size.name, size.text]));
+    const before = last.current;
+    if (Object.keys(before).length)
+      setMoved(new Set(Object.keys(now).filter((name) => name in before && before[name] !== now[name])));
+    last.current = now;
+  }, [sizes, waiting]);
+  return moved;
+}
+
+function Tool({ name, on, act, children }: { name: string; on: boolean; act: () => void; children: React.ReactNode }) {
+  return (
+    <button
+      type="button"
+      aria-label={name}
+      title={name}
+      className="rounded border border-white/40 p-1.5 disabled:opacity-40"
+      disabled={!on}
+      onClick={act}
+    >
+      {children}
+    </button>
+  );
+}
+
+/** It as a file that `handrail trial` reads, and back. */
+function Kept({ form, name, open }: { form: Form; name: string; open: (form: Form) => void }) {
+  const picked = useRef<HTMLInputElement>(null);
+  const [why, say] = useState("");
+  const keep = () => {
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(new Blob([`${JSON.stringify(form, null, 2)}\n`], { type: "application/json" }));
+    link.download = `${name.trim() || "trial"}.json`;
+    link.click();
+    window.setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+  };
+  const read = async (file: File) => {
+    say("");
+    const response = await fetch("/api/v1/trial/read", {
+      method: "POST",
+      headers: { "X-Handrail": "1", "Content-Type": "application/json" },
+      body: JSON.stringify({ text: await file.text() }),
+    }).catch(() => undefined);
+    const body = await response?.json();
+    if (response?.ok) open(short(body.trial));
+    else say(body?.detail ?? "The service does not answer.");
+  };
+  return (
+    <>
+      <button type="button" className="rounded border border-white/40 px-2 py-1 text-xs" onClick={keep}>
+        Keep as a file
+      </button>
+      <button
+        type="button"
+        className="rounded border border-white/40 px-2 py-1 text-xs"
+        onClick={() => picked.current?.click()}
+      >
+        Open a file
+      </button>
+      <input
+        ref={picked}
+        type="file"
+        aria-label="A trial's file"
+        accept=".yaml,.yml,.json"
+        className="hidden"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) read(file);
+          event.target.value = "";
+        }}
+      />
+      {why && (
+        <span role="alert" className="text-xs text-brass">
+          {why}
+        </span>
+      )}
+    </>
+  );
+}
+
+/** What was found here kept in the job, as a decision with its reason. */
+function PutBack({ job, connection, form, was }: { job: string; connection: string; form: Form; was: Form }) {
+  const { data } = useConnection(job, connection);
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  const keep = useChange(job, connection, data?.version ?? 0);
+  const go = useNavigate();
+  const [now, before] = [mapping(form, "parameters"), mapping(was, "parameters")];
+  const changes = Object.fromEntries(
+    Object.entries(now)
+      .filter(([name, value]) => String(before[name] ?? "") !== String(value))
+      .map(([name, value]) => [name, String(value)]),
+  );
+  const other = String(form.standard) !== String(was.standard);
+  if (other) changes.standard = String(form.standard);
+  const words = Object.entries(changes).map(([name, value]) => `${name.replaceAll("_", " ")} ${value}`);
+  return (
+    <Frame
+      trigger="Put it into the job"
+      look="rounded bg-brass px-2 py-1 text-xs font-semibold text-ink"
+      title={`Decide ${connection} so`}
+      words={words.length ? words.join(", ") : "Nothing is otherwise than it stands there."}
+      open={open}
+      setOpen={setOpen}
+    >
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          keep.mutate({ changes, reason }, { onSuccess: () => go(to(job, "connections", connection)) });
+        }}
+      >
+        <label className="block">
+          <span className="text-faint">Why</span>
+          <input required className={FIELD} value={reason} onChange={(event) => setReason(event.target.value)} />
+        </label>
+        <p className="mt-2 text-xs text-faint">
+          It is worked out there with its own forces, and awaits an engineer's word.
+        </p>
+        <Refusal error={keep.error} />
+        <div className="mt-4 flex justify-end gap-2">
+          <button type="button" className={BUTTON} onClick={() => setOpen(false)}>
+            Leave it
+          </button>
+          <button type="submit" className={PRIMARY} disabled={!words.length || !reason.trim() || keep.isPending}>
+            Keep it
+          </button>
+        </div>
+      </form>
+    </Frame>
+  );
+}
