@@ -76,6 +76,7 @@ class House:
         ready = _made()
         shutil.copytree(ready.home, home, dirs_exist_ok=True)
         self.home, self.app, self.zips, self.token = home, create_app(home), ready.zips, ready.token
+        self.records = proxy.obj  # another house in this process opens its own
         self.imports = dict(ready.imports)
         with proxy.connection_context():  # what a process keeps of a revision goes by its token: this is another one
             Revision.update(token=secrets.token_hex(8)).execute()
@@ -85,6 +86,7 @@ class House:
         """An account, a job, its rulebook and its first model, made by calls."""
         made = object.__new__(cls)
         made.home, made.app, made.imports = home, create_app(home), {}
+        made.records = proxy.obj
         made.zips = [*(bundle(home, f) for f in (1.0, 6.0, 1.02)), bundle(home, 0.98, crowded(44.0))]
         with proxy.connection_context():
             accounts.add_user("ann", "long-enough", admin=True)
@@ -96,6 +98,8 @@ class House:
         return made
 
     def call(self, method: str, path: str, **more: Any):
+        if proxy.obj is not self.records:
+            proxy.initialize(self.records)
         headers = {"Authorization": f"Bearer {self.token}"} | more.pop("headers", {}) if self.token else {}
         return self.app.test_client().open(f"/api/v1{path}", method=method, headers=headers, **more)
 
@@ -117,6 +121,8 @@ class House:
 
     def work(self) -> None:
         """What waits is done, as a worker does it."""
+        if proxy.obj is not self.records:
+            proxy.initialize(self.records)
         with proxy.connection_context():
             while (work := works.claim(f"here {threading.get_ident()}")) is not None:
                 working.do(work, self.home)
@@ -128,8 +134,8 @@ class House:
                 pass
 
     def close(self) -> None:
-        if not proxy.is_closed():
-            proxy.close()
+        if not self.records.is_closed():
+            self.records.close()
 
 
 @lru_cache(maxsize=1)

@@ -96,7 +96,8 @@ function Bench({
   );
   const sent = useMemo(() => complete(form, units, kinds), [form, units, kinds]);
   const [soon] = useDebounce(sent, SOON);
-  const { data: tried, error, isPlaceholderData } = useTried(soon, units);
+  const { data, error, isPlaceholderData } = useTried(soon, units);
+  const tried = useLast(data);
   const moved = useMoved(tried?.sizes, isPlaceholderData);
   const [get, why] = useFile();
   useEffect(() => {
@@ -233,6 +234,13 @@ function Bench({
       </div>
     </div>
   );
+}
+
+/** What there was last: what cannot be tried leaves the picture of before. */
+function useLast<T>(data: T | undefined) {
+  const last = useRef(data);
+  if (data !== undefined) last.current = data;
+  return data ?? last.current;
 }
 
 /** The sizes that are otherwise than at the last look. */
