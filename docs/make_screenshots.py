@@ -1,10 +1,7 @@
-"""`make screenshots`: the current pictures of pages and commands, from the demo data, into docs/screenshots."""
+"""`make screenshots`: the current pictures of pages, from the demo data, into docs/screenshots."""
 
 from __future__ import annotations
 
-import html
-import os
-import subprocess
 import sys
 import tempfile
 import zipfile
@@ -26,9 +23,6 @@ EMBLEM = (
     b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 40" width="60" height="40">'
     b'<path d="M2 2h24v36H2zM34 2h24v36H34z" fill="#835a0c"/><path d="M2 16h56v8H2z" fill="#1d2b27"/></svg>'
 )
-COMMANDS = {
-    "command-trial": ["trial", "docs/examples/trial.yaml"],
-}
 
 
 def shot(page, name: str) -> None:
@@ -59,6 +53,17 @@ def pages(page, url: str) -> None:
     page.get_by_role("status").get_by_text("pass").wait_for()
     page.wait_for_timeout(1500)
     shot(page, "joint-3d")
+
+
+def bench(page, url: str) -> None:
+    """A beam askew to a girder whose shear is more than it holds."""
+    page.goto(f"{url}/-/bench")
+    page.get_by_role("button", name="beam to girder").click()
+    page.get_by_label("Skew").fill("12")
+    page.get_by_label("V of action 1").fill("55")
+    page.get_by_role("region", name="Verdict").get_by_role("button", name="Do it").first.wait_for()
+    page.wait_for_timeout(800)
+    shot(page, "bench")
 
 
 def rules(page, url: str) -> None:
@@ -175,32 +180,13 @@ def index(page, service: Service, folder: Path) -> None:
     shot(page, "transmittal-index")
 
 
-def commands(page, url: str, config: str) -> None:
-    env = os.environ | {
-        "HANDRAIL_CONFIG": config,
-        "HANDRAIL_SERVER": url,
-        "HANDRAIL_PASSWORD": "alder-street",
-        "COLUMNS": "200",
-    }
-    call = [sys.executable, "-m", "handrail.cli.main"]
-    subprocess.run([*call, "login", "engineer"], env=env, check=True, capture_output=True)
-    for name, words in COMMANDS.items():
-        done = subprocess.run([*call, *words], env=env, capture_output=True, text=True, check=False, cwd=ROOT)
-        text = html.escape(f"$ handrail {' '.join(words)}\n{done.stdout}")
-        page.set_content(
-            "<body style='margin:14px;background:#1e2926;color:#e8e6dd'><pre style='font:11px/1.35 DejaVu Sans"
-            f" Mono'>{text}</pre>"
-        )
-        page.screenshot(path=PICTURES / f"{name}.png")
-
-
 def main() -> None:
     PICTURES.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as scratch:
         service = Service(Path(scratch) / "home").start()
         try:
             with page_at(service.url) as page:
-                commands(page, service.url, scratch)
+                bench(page, service.url)
                 pages(page, service.url)
                 sheet(page, service)
                 decided(page, service)

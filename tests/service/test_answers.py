@@ -13,6 +13,7 @@ from pydantic import BaseModel
 import handrail.service
 from handrail.core.catalogue import Section
 from handrail.service.api import answers as a
+from handrail.service.api.bench import answers as bench
 from handrail.service.api.connections import answers as c
 from handrail.service.api.decisions import answers as d
 from handrail.service.api.models import answers as m
@@ -77,7 +78,7 @@ def test_what_is_read(raw, path, model):
 
 def test_what_is_done(raw):
     trial = raw.post("/trial", json=GIRDER | {"trace": True, "units": "us"}).raise_for_status().json()
-    assert as_declared(c.Trial, trial) == trial
+    assert as_declared(bench.Trial, trial) == trial
     book = {"text": raw.get(f"{JOB}/rulebook").json()["text"]}
     tried = raw.post(f"{JOB}/rulebook/try", json=book).raise_for_status().json()
     assert as_declared(b.RulebookTried, tried) == tried

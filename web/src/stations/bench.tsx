@@ -19,7 +19,7 @@ import { useFile } from "../parts/download";
 import { Empty } from "../parts/empty";
 import { to } from "../paths";
 
-const SOON = 60; // ms that nothing is typed before it is tried
+const SOON = 15; // ms that nothing is typed before it is tried
 const UNITS = [
   { value: "us", words: "in, kip" },
   { value: "si", words: "mm, kN" },
