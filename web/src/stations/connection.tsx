@@ -205,7 +205,7 @@ function Drawn({
           </span>
         )}
         <span className={`text-xs ${solid ? "" : "ml-1"}`}>
-          <Link className={BUTTON} to={`/-/bench?${new URLSearchParams({ job, connection })}`}>
+          <Link className={`${BUTTON} inline-block`} to={`/-/bench?${new URLSearchParams({ job, connection })}`}>
             Try it on the Bench
           </Link>
         </span>
