@@ -71,13 +71,13 @@ class House:
 
     imports: dict[int, bytes]  # what was sent, by the number of the import
     token = ""
+    records: Any = None
 
     def __init__(self, home: Path) -> None:
         ready = _made()
         shutil.copytree(ready.home, home, dirs_exist_ok=True)
         self.home, self.app, self.zips, self.token = home, create_app(home), ready.zips, ready.token
-        self.records = proxy.obj  # another house in this process opens its own
-        self.imports = dict(ready.imports)
+        self.imports, self.records = dict(ready.imports), proxy.obj
         with proxy.connection_context():  # what a process keeps of a revision goes by its token: this is another one
             Revision.update(token=secrets.token_hex(8)).execute()
 
@@ -98,8 +98,7 @@ class House:
         return made
 
     def call(self, method: str, path: str, **more: Any):
-        if proxy.obj is not self.records:
-            proxy.initialize(self.records)
+        self._open()
         headers = {"Authorization": f"Bearer {self.token}"} | more.pop("headers", {}) if self.token else {}
         return self.app.test_client().open(f"/api/v1{path}", method=method, headers=headers, **more)
 
@@ -121,8 +120,7 @@ class House:
 
     def work(self) -> None:
         """What waits is done, as a worker does it."""
-        if proxy.obj is not self.records:
-            proxy.initialize(self.records)
+        self._open()
         with proxy.connection_context():
             while (work := works.claim(f"here {threading.get_ident()}")) is not None:
                 working.do(work, self.home)
@@ -133,8 +131,15 @@ class House:
             while looking.look_at_one():
                 pass
 
+    def _open(self) -> None:
+        """Its own records, as another house in this process may have opened others since."""
+        if self.records is None:
+            self.records = proxy.obj
+        elif proxy.obj is not self.records:
+            proxy.initialize(self.records)
+
     def close(self) -> None:
-        if not self.records.is_closed():
+        if self.records is not None and not self.records.is_closed():
             self.records.close()
 
 
