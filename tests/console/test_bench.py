@@ -105,6 +105,7 @@ def test_a_connection_of_a_job_is_tried_and_put_back(service):
         page.get_by_role("button", name="Put it into the job").click()
         dialog = page.get_by_role("dialog")
         expect(dialog).to_contain_text("rows 5")
+        expect(dialog).not_to_contain_text("not put into the job")
         dialog.get_by_label("Why").fill("like next door")
         dialog.get_by_role("button", name="Keep it").click()
         expect(page).to_have_url(re.compile(r"/alder-street/connections/B40\.i"))

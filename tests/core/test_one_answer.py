@@ -3,12 +3,9 @@ written as a trial and read in again."""
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
 
-from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.batch import evaluate
 from handrail.core.checking.colliding import COLLISION
 from handrail.core.checking.connection import check, limit_states
@@ -20,13 +17,6 @@ from handrail.core.standards import STANDARDS
 from tests.bundles import DEMO, demo_sized, plan_of
 
 EXAMPLES = DEMO.parents[2] / "docs" / "examples"
-
-
-def one_of(actions: Actions) -> Actions:
-    """The only connection of (1, combinations) actions."""
-    parts = {name: getattr(actions, name)[0] for name in COMPONENTS}
-    others = tuple((r, f.each(lambda v: v[0] if isinstance(v, np.ndarray) else v)) for r, f in actions.others)
-    return replace(actions, **parts, others=others)
 
 
 @pytest.fixture(scope="module")
@@ -65,7 +55,7 @@ def test_the_page_says_what_the_run_said(sized):
 def test_a_trial_of_it_is_the_same_connection(sized, system):
     plan, every = sized
     for k, assigned, outcome in every[:: 1 if system == "us" else 5]:
-        standard, acting = STANDARDS[assigned.rule.use], one_of(plan.acting.actions(np.array([k])))
+        standard, acting = STANDARDS[assigned.rule.use], plan.acting.actions(np.array([k])).only()
         written = form(plan.code, standard, assigned.situation, outcome.sizes, acting, system)
         assert left_out(written, assigned.situation) == []
         trial = read_trial(written)

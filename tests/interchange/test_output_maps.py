@@ -104,7 +104,6 @@ def test_what_stood_in_a_sheet_or_a_report_among_others(style, there, here, tmp_
     text = propose(folder)
     before = read_model(folder, text)
     output = turned(read_map(text), {}, "Again", before.results).replace("Alder Street frame.xlsx", "again.xlsx")
-    output = "\n".join(line for line in output.splitlines() if not line.startswith("above") or style == "paged")
     for name, body in files(made(read_output(output), lambda name: forces(before))).items():
         (folder / name).write_bytes(body)
     start, end = text.index(there[0]), text.index(there[1], text.index(there[0]))
@@ -264,6 +263,7 @@ def test_what_does_not_fit_our_rows_is_told_by_its_line():
         ("output = 1\n[tables.results]\nfile = 'a.csv'\ncolums = {a = 'member'}", 4, "is columns meant?"),
         ("output = 1\n[tables]", 2, "give 1 to 50 tables"),
         ("output = 1\nx = ?\n", 2, "is not TOML"),
+        ("output = 1\n[tables.results]\nfile = 'a.xlsx'\nhead = false\ncolumns = {a = 'member'}", 4, "goes with text"),
         (
             "output = 1\n[tables.a]\nrows = 'ends'\nfile = 'a.csv'\ncolumns = {a = 'member'}\n"
             "[tables.b]\nrows = 'holes'\nfile = 'A.csv'\ncolumns = {a = 'member'}",

@@ -107,6 +107,7 @@ def test_a_connection_of_a_job_is_tried_as_it_stands(bay):
     for row in rows:
         found = bay.call("GET", f"/jobs/bay/connections/{row['connection']}/trial").json
         assert found["left_out"] == [] and found["system"] == "us"
+        assert found["version"] == bay.call("GET", f"/jobs/bay/connections/{row['connection']}").json["version"]
         again = asked(bay, "", found["trial"]).json
         assert again["status"] == row["status"]
         assert again["utilisation"] == pytest.approx(row["utilisation"], rel=1e-5)

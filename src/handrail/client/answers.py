@@ -631,6 +631,7 @@ class OfConnection(TypedDict):
     left_out: list[str]
     system: Literal["us", "si"]
     trial: dict[str, Any]
+    version: int
 
 
 class OneCombination(TypedDict):

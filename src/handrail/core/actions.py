@@ -131,6 +131,15 @@ class Actions:
         one of (1, combinations)."""
         return replace(self, **self._picked(rows))
 
+    def only(self) -> Actions:
+        """The one connection of (1, combinations) actions as (combinations,)."""
+
+        def first(value: Array) -> Array:
+            return value[0] if isinstance(value, np.ndarray) else value
+
+        own: dict[str, Any] = {name: first(getattr(self, name)) for name in COMPONENTS}
+        return replace(self, **own, others=tuple((role, forces.each(first)) for role, forces in self.others))
+
     def columns(self, wanted: tuple[int, ...]) -> Actions:
         """The combinations numbered `wanted`."""
         if len(wanted) == self.V.shape[-1] and wanted == tuple(range(len(wanted))):

@@ -72,4 +72,6 @@ export const useAsTrial = (job: string, connection: string) =>
       ),
     enabled: Boolean(job && connection),
     retry: false,
+    gcTime: 0, // each time as it stands then
+    staleTime: Number.POSITIVE_INFINITY, // and what is being tried stays
   });

@@ -58,6 +58,10 @@ test("another framing brings what it sits on, and a standard that goes with it",
   expect(withFraming(base, "beam_to_girder", ["single_plate"])).not.toHaveProperty("foundation");
 });
 
+test("a framing chosen before the standards are there has one all the same", () => {
+  expect(withFraming(FIRST, "column_base", [])).toMatchObject({ standard: "base_plate" });
+});
+
 test("pieces by role are told in the short form", () => {
   const { supported, support, geometry, ...rest } = FIRST;
   const pieces = [

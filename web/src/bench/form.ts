@@ -42,11 +42,8 @@ export function withEntry(form: Form, of: string, name: string, value: unknown):
 /** Another framing: with a standard that goes with it, and what it sits on; sizes stay where the standard does. */
 export function withFraming(form: Form, framing: string, standards: string[]): Form {
   const kept = standards.includes(String(form.standard));
-  const standard = kept
-    ? form.standard
-    : standards.includes(FRAMINGS[framing].standard)
-      ? FRAMINGS[framing].standard
-      : standards[0];
+  const usual = FRAMINGS[framing].standard; // also while nobody knows yet which there are
+  const standard = kept ? form.standard : standards.includes(usual) ? usual : (standards[0] ?? usual);
   const { support, foundation, ...rest } = form;
   const own = mapping(form, "supported") as unknown as Member;
   const on =

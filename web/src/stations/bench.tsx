@@ -5,8 +5,7 @@ import { useDebounce } from "use-debounce";
 import { useAddress } from "../address";
 import { type Form, type Units, useAsTrial, useTried } from "../api/bench";
 import { useChange, useStandards } from "../api/changes";
-import { useConnection } from "../api/queries";
-import type { BenchSize } from "../api/types";
+import type { BenchSize, OfConnection } from "../api/types";
 import { Acting } from "../bench/acting";
 import { complete, FIRST, mapping, packed, short, unpacked } from "../bench/form";
 import { Sizes } from "../bench/sizes";
@@ -16,7 +15,7 @@ import { Views } from "../connection/views";
 import { Choice } from "../parts/choice";
 import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
 import { useFile } from "../parts/download";
-import { Empty } from "../parts/empty";
+import { Empty, Waiting } from "../parts/empty";
 import { to } from "../paths";
 
 const SOON = 15; // ms that nothing is typed before it is tried
@@ -52,7 +51,7 @@ export default function BenchStation() {
   const { data: of, error } = useAsTrial(job, connection);
   const begun = useMemo(() => unpacked(window.location.hash.slice(1)), []);
   if (error) return <Empty title={`${connection} cannot be tried here`}>{error.message}</Empty>;
-  if (connection && !of && !begun) return null;
+  if (connection && !of) return <Waiting what={connection} />;
   const form = begun ?? (of ? short(of.trial as Form) : FIRST);
   return (
     <Bench
@@ -77,7 +76,7 @@ function Bench({
   units: Units;
   job: string;
   connection: string;
-  of?: { trial: Record<string, unknown>; left_out: string[] };
+  of?: OfConnection;
 }) {
   const [past, step] = useReducer(stepped, { before: [], now: first, after: [] });
   const [units, setUnits] = useState<Units>(usual);
@@ -166,7 +165,7 @@ function Bench({
             {kind === "page" ? "Page as PDF" : kind === "pdf" ? "Drawing PDF" : "DXF"}
           </button>
         ))}
-        {connection && of && <PutBack job={job} connection={connection} form={sent} was={short(of.trial as Form)} />}
+        {connection && of && <PutBack job={job} of={of} form={sent} sizes={tried?.sizes ?? []} />}
       </header>
       {why && <p className="bg-sheet px-4 py-1">{why}</p>}
       {of && of.left_out.length > 0 && (
@@ -329,11 +328,12 @@ function Kept({ form, name, open }: { form: Form; name: string; open: (form: For
 }
 
 /** What was found here kept in the job, as a decision with its reason. */
-function PutBack({ job, connection, form, was }: { job: string; connection: string; form: Form; was: Form }) {
-  const { data } = useConnection(job, connection);
+function PutBack({ job, of, form, sizes }: { job: string; of: OfConnection; form: Form; sizes: BenchSize[] }) {
+  const connection = of.connection;
+  const was = short(of.trial as Form);
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState("");
-  const keep = useChange(job, connection, data?.version ?? 0);
+  const keep = useChange(job, connection, of.version);
   const go = useNavigate();
   const [now, before] = [mapping(form, "parameters"), mapping(was, "parameters")];
   const changes = Object.fromEntries(
@@ -341,8 +341,13 @@ function PutBack({ job, connection, form, was }: { job: string; connection: stri
       .filter(([name, value]) => String(before[name] ?? "") !== String(value))
       .map(([name, value]) => [name, String(value)]),
   );
+  const gone = Object.keys(before).filter((name) => !(name in now)); // as they follow here, said there
+  for (const size of sizes) if (gone.includes(size.name)) changes[size.name] = size.text;
   const other = String(form.standard) !== String(was.standard);
   if (other) changes.standard = String(form.standard);
+  const beside = ["supported", "support", "geometry", "foundation", "actions", "cases", "code", "method"].filter(
+    (name) => JSON.stringify(form[name] ?? {}) !== JSON.stringify(was[name] ?? {}),
+  );
   const words = Object.entries(changes).map(([name, value]) => `${name.replaceAll("_", " ")} ${value}`);
   return (
     <Frame
@@ -363,6 +368,11 @@ function PutBack({ job, connection, form, was }: { job: string; connection: stri
           <span className="text-faint">Why</span>
           <input required className={FIELD} value={reason} onChange={(event) => setReason(event.target.value)} />
         </label>
+        {beside.length > 0 && (
+          <p className="mt-2 text-xs text-fail">
+            Otherwise here, and not put into the job: {beside.join(", ")}. Only sizes and the standard are.
+          </p>
+        )}
         <p className="mt-2 text-xs text-faint">
           It is worked out there with its own forces, and awaits an engineer's word.
         </p>

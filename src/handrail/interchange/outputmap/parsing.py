@@ -14,6 +14,7 @@ from handrail.interchange.problems import Problems
 
 FILE = re.compile(r"^[^/\\:*?\"<>|\x00-\x1f]{1,120}$")
 ENDINGS = (".csv", ".txt", ".tsv", ".dat", ".xlsx", ".json")
+OF_TEXT = ("delimiter", "decimal", "encoding", "head", "above")
 MOST_TABLES, MOST_COLUMNS = 50, 1000
 CHOICES = {"delimiter": (",", ";", "\t", "|", " "), "decimal": (".", ",")}
 
@@ -91,6 +92,9 @@ class _Reader(TomlReader):
             fields[key] = node.get(key, choices[0])
         if fields["decimal"] == fields["delimiter"]:
             self.wrong("decimal and delimiter are both ','; write delimiter = \";\"", *path)
+        beside = [key for key in OF_TEXT if key in node]
+        if beside and file.lower().endswith((".xlsx", ".json")):
+            self.wrong(f"{beside[0]} goes with text files, not with {file}; leave it out", *path, beside[0])
         for key in ("head", "units_row"):
             if not isinstance(node.get(key, False), bool):
                 self.wrong(f"{key} is true or false", *path, key)

@@ -9,7 +9,7 @@ from typing import Any
 from handrail.interchange.columnmap.drafts import quoted, spec_of, value_of
 from handrail.interchange.columnmap.language import SHARES, ColumnMap, TableMap, Taken, is_pattern
 from handrail.interchange.outputmap.language import columns_of
-from handrail.interchange.outputmap.parsing import ENDINGS, FILE
+from handrail.interchange.outputmap.parsing import ENDINGS, FILE, OF_TEXT
 
 Spec = dict[str, Any]
 HEAD = "# Proposed: theirs = ours. Take away what is not wanted; `handrail output JOB --map FILE` shows the first rows."
@@ -80,9 +80,12 @@ def _forces(table: TableMap, column_map: ColumnMap, results: Sequence[str]) -> l
     found.written = _as_there(table) | (
         {"sheet": table.sheet[0]} if table.sheet and not is_pattern(table.sheet[0]) else {}
     )
-    if table.skip:
+    text = not found.file.lower().endswith((".xlsx", ".json"))
+    if not text:
+        found.written = {key: value for key, value in found.written.items() if key not in OF_TEXT}
+    if table.skip and text:
         found.written["above"] = [str(column_map.stated.get("title") or "Forces"), *["-"] * (table.skip - 1)]
-    if not table.head:
+    if not table.head and text:
         found.written["head"] = False
     if table.units_row:
         found.written["units_row"] = True

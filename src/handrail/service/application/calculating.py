@@ -22,7 +22,8 @@ from handrail.core.codes import code
 from handrail.core.quantities.units import FOOT, KIP, show
 from handrail.core.quantities.words import all_said, said
 from handrail.core.solids.pictured import pictured
-from handrail.core.standards import STANDARDS
+from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards.sizes import Sizes
 from handrail.interchange.printed.calculation import (
     LINES,
     SECTIONS,
@@ -138,11 +139,7 @@ def of_trial(trial: Trial, name: str, system: str) -> Calculation:
         views=standard.views(trial.situation, trial.sizes, system),
         picture=pictured(standard.solids(trial.situation, trial.sizes)),
         places=[],
-        sizes=[
-            (p.label, p.show(size.value, system) or "none", f"{size.source} {size.formula}".strip())
-            for p in standard.parameters
-            if (size := trial.sizes.get(p.name)) is not None
-        ],
+        sizes=_sizes(standard, trial.sizes, system),
         cases=((), ()),
         actions=_listed("action", names, table.reshape(-1, len(COMPONENTS)), system),
         combinations=((), ()),
@@ -257,11 +254,7 @@ def _calculation(
         views=standard.views(situation, stands.sizes, system) if situation and solids else (),
         picture=pictured(solids) if solids else None,
         places=[_place(plan, records[key]) for key in of.places],
-        sizes=[
-            (p.label, p.show(size.value, system) or "none", f"{size.source} {size.formula}".strip())
-            for p in standard.parameters
-            if (size := stands.sizes.get(p.name)) is not None
-        ],
+        sizes=_sizes(standard, stands.sizes, system),
         cases=_cases(plan, stands),
         actions=_actions(plan, stands, checks),
         combinations=_combinations(plan, stands) if looked else ((), ()),
@@ -271,6 +264,14 @@ def _calculation(
         notes=_notes(looked, stands, record, system),
         decisions=[_decision(one) for key in of.places for one in decided.get(key, ())],
     )
+
+
+def _sizes(standard: Standard, sizes: Sizes, system: str) -> list[tuple[str, str, str]]:
+    return [
+        (p.label, p.show(size.value, system) or "none", f"{size.source} {size.formula}".strip())
+        for p in standard.parameters
+        if (size := sizes.get(p.name)) is not None
+    ]
 
 
 def _stale(plan: Plan, record: Connection) -> str:

@@ -4,16 +4,14 @@ from __future__ import annotations
 
 import io
 from collections.abc import Collection
-from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
-from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.details import Subject, parts
 from handrail.core.checking.trial import read_given, read_trial
 from handrail.core.checking.trial.answering import Answer, answers, remedies
-from handrail.core.checking.trial.writing import form, left_out
+from handrail.core.checking.trial.writing import form, left_out, typed
 from handrail.core.drawing.sheets import Title
 from handrail.core.quantities.words import said
 from handrail.core.standards import STANDARDS, Standard
@@ -70,7 +68,9 @@ def _answer(standard: Standard, one: Answer, system: str) -> Data:
     takes = one.takes
     return {
         "names": list(one.names),
-        "parameters": {n: _typed(standard.parameter(n), one.sizes[n].value, system) for n in one.chosen},
+        "parameters": {
+            n: typed(standard.parameter(n), size.asked or size.value, system) for n, size in one.chosen.items()
+        },
         "summary": standard.summary(one.sizes, system),
         "passes": one.passes,
         "utilisation": round(one.utilisation, 4),
@@ -82,20 +82,12 @@ def _answer(standard: Standard, one: Answer, system: str) -> Data:
     }
 
 
-def _typed(parameter: Parameter, value: Any, system: str) -> str | int:
-    """As a person types it, where that is the same; else with all its digits."""
-    if isinstance(value, int):
-        return value
-    shown = parameter.show(value, system)
-    return shown if parameter.read(shown) == value else parameter.given(value)
-
-
 def mended(data: Data, target: float, system: str) -> list[Data]:
     """The changes that make a trial pass, the cheapest first. Raises InputError."""
     given = read_given(data)
     return [
         {
-            "changes": {n: _typed(given.standard.parameter(n), v, system) for n, v in one.changes},
+            "changes": {n: typed(given.standard.parameter(n), v, system) for n, v in one.changes},
             "words": one.words(given.standard, system),
             "utilisation": round(one.utilisation, 4),
         }
@@ -147,16 +139,12 @@ def of_connection(job: Job, key: str) -> Data:
     if np.isnan(plan.acting.on(index)).any() or not plan.acting.names:
         raise Refused(409, f"connection {record.key} has no forces")
     system = plan.building.system
-    acting = _only(plan.acting.actions(index))
+    acting = plan.acting.actions(index).only()
     written = form(plan.code, STANDARDS[record.standard], situation, stands.sizes, acting, system)
-    return {"trial": written, "left_out": left_out(written, situation), "system": system, "connection": record.key}
-
-
-def _only(actions: Actions) -> Actions:
-    """The only connection of (1, combinations) actions."""
-
-    def first(value: Any) -> Any:
-        return value[0] if isinstance(value, np.ndarray) else value
-
-    own = {name: first(getattr(actions, name)) for name in COMPONENTS}
-    return replace(actions, **own, others=tuple((role, forces.each(first)) for role, forces in actions.others))
+    return {
+        "trial": written,
+        "left_out": left_out(written, situation),
+        "system": system,
+        "connection": record.key,
+        "version": record.version,
+    }

@@ -34,7 +34,7 @@ def form(
     if geometry:
         found["geometry"] = geometry
     found["parameters"] = {
-        p.name: _given(p, size.formula or size.value, system)
+        p.name: typed(p, size.formula or size.value, system)
         for p in standard.parameters
         if (size := sizes.get(p.name)) is not None and size.source not in NOT_CHOSEN
     }
@@ -123,7 +123,7 @@ def _geometry(situation: Situation, system: str) -> Form:
     return found
 
 
-def _given(parameter: Parameter, value: Value, system: str) -> str | int:
+def typed(parameter: Parameter, value: Value, system: str) -> str | int:
     """As a person would type it, where that is the same size again; else with all its digits."""
     if isinstance(value, int) or (isinstance(value, str) and value.startswith("=")):
         return value

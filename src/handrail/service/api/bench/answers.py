@@ -72,3 +72,4 @@ class OfConnection(BaseModel):
     left_out: list[str] = Field(description="what of where it sits a trial does not say; empty where it is the same")
     system: System
     connection: str
+    version: int = Field(description="of the connection as it was taken: a decision made from it may go by that")
