@@ -111,3 +111,7 @@ def test_a_connection_of_a_job_is_tried_and_put_back(service):
         expect(page).to_have_url(re.compile(r"/alder-street/connections/B40\.i"))
         page.get_by_role("tab", name=re.compile("Decisions")).click()
         expect(page.get_by_role("tabpanel", name=re.compile("Decisions"))).to_contain_text("like next door")
+    admin = service.client("admin")
+    for made in admin.overrides(JOB, connection="B40.i"):
+        admin.clear_override(JOB, made["id"])
+    assert not admin.overrides(JOB, connection="B40.i", state="holding")
