@@ -130,15 +130,26 @@ class Acting:
         return table
 
     def by_set(self, wanted: str) -> np.ndarray | None:
-        """(connections, combinations, 6) of every end by another set of combinations, zero where forces are missing;
-        None where it has none."""
+        """(connections, combinations, 6) of every end by another set of combinations, or in one result of the analysis
+        by itself, unfactored; zero where forces are missing, None where there is neither of that name."""
         forces = self._of(self.method, wanted)
+        if not forces.names:
+            forces = self._alone(wanted)
         if not forces.names:
             return None
         table = np.nan_to_num(end_actions(self.building, forces, *self._ends))
         for k in self._on_braced_base:
             table[k] = np.nan_to_num(self._foot(k, forces))
         return table
+
+    def _alone(self, result: str) -> CombinationSet:
+        """One result of the analysis; none where there is none of that name, whichever case it is written in."""
+        of = {name.casefold(): k for k, name in enumerate(self.building.results)}
+        k = of.get(result.casefold())
+        if k is None:
+            return _NONE
+        factors = np.repeat(np.eye(len(of))[k][None, :, None], len(COMPONENTS), axis=-1)
+        return CombinationSet((self.building.results[k],), factors, ())
 
     @cached_property
     def _on_braced_base(self) -> list[int]:

@@ -14,7 +14,7 @@ from handrail.core.building.model import Building
 from handrail.core.catalogue import Steel, grades_fit
 from handrail.core.checking.acting import Acting, kind, lateral
 from handrail.core.checking.doubts import Doubts
-from handrail.core.checking.facts import Facts, Labels
+from handrail.core.checking.facts import Facts
 from handrail.core.checking.foundations import foundation_problem, under
 from handrail.core.codes.family import Code
 from handrail.core.joint.connection import Connection, Joined
@@ -51,13 +51,12 @@ def assign(
     connections: Sequence[Connection],
     rulebook: Rulebook,
     acting: Acting,
-    labels: Labels,
+    facts: Facts,
     doubts: Doubts,
     code: Code,
 ) -> list[Assigned]:
     """Every connection with the first rule that takes it, or why it is not judged: `doubts` about its combinations come
     first. What is alike in all that rules ask for is asked once; connections that stand alike share one situation."""
-    facts = Facts(building, connections, acting, labels, rulebook.asks)
     no_overstrength = (
         f"and the model has no overstrength combinations of {acting.method}" if not acting.overstrength.names else ""
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -14,13 +14,17 @@ from handrail.core.actions import COMPONENTS
 from handrail.core.building.model import Building
 from handrail.core.building.places import grid_names, level_names
 from handrail.core.checking.acting import Acting
+from handrail.core.errors import InputError
 from handrail.core.joint.connection import Connection
 from handrail.core.joint.relations import SHARES
 from handrail.core.joint.situation import Situation
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import length
 
 Labels = Mapping[
     str, Mapping[str, Any]
 ]  # connection -> group, tag (both several), sequence, pattern, where it has them
+COPED_BY = "single_plate"  # the standard with whose gap a cope would be made
 SIGNED = ("", ".max", ".min")
 
 
@@ -28,11 +32,12 @@ SIGNED = ("", ".max", ".min")
 class Facts:
     """The facts of `connections` that are in `asks`, or all of them where that is None; lengths mm, angles rad, forces
     N, moments N*mm. `N` is the largest size over the combinations, `N.max` and `N.min` keep their signs, 0 counted in;
-    `N@service` is over another set."""
+    `N@service` is over another set, or, where there is none of that name, in one result of the analysis."""
 
     building: Building
     connections: Sequence[Connection]
     acting: Acting
+    pieces: Sequence[int]  # of each member the one that it is of
     labels: Labels = field(default_factory=dict)
     asks: Sequence[str] | None = None
 
@@ -40,10 +45,16 @@ class Facts:
         """The facts of connection `k`; what it does not have is left out, or None."""
         connection = self.connections[k]
         facts = self._of_the_end(connection) | _of_the_place(situation)
+        if self._wants("supported.length") or self._wants("support.length"):
+            facts |= self._lengths(connection)
+        if self._wants("cope_length") or self._wants("cope_depth"):
+            facts |= copes(situation)
         peaks = self._peaks[k]
         for n, name in enumerate(COMPONENTS):
             low, high = peaks[n]
             facts |= {name: max(high, -low), f"{name}.max": high, f"{name}.min": low}
+            if name != "T" and self._wants(f"{name}_share"):
+                facts[f"{name}_share"] = facts[name] / self._available(situation, name)
         for name, (highs, lows) in self._other_sets.items():
             high, low = float(highs[k]), float(lows[k])
             ends = name.partition("@")[0]
@@ -52,7 +63,30 @@ class Facts:
             facts["level"] = self._levels[connection.node] or None
         if self._wants("grid"):
             facts["grid"] = self._grids[connection.node] or None
+        facts["axis"] = _AXES.get(connection.framing)
+        facts["deeper"] = _deeper(connection, situation)
         return facts | {name: value for name, value in self.labels.get(connection.id, {}).items() if value}
+
+    def _lengths(self, connection: Connection) -> dict[str, float]:
+        """Of the members, each as the piece that it is of, mm."""
+        own = {"supported.length": connection.member, "support.length": connection.support}
+        return {name: self._long[self.pieces[k]] for name, k in own.items() if k is not None}
+
+    @cached_property
+    def _long(self) -> dict[int, float]:
+        """How long each piece is, along its elements, mm."""
+        long: dict[int, float] = {}
+        ends = np.array([(m.i, m.j) for m in self.building.members], int)
+        for piece, own in zip(
+            self.pieces, np.linalg.norm(np.diff(self.building.xyz[ends], axis=1), axis=2), strict=True
+        ):
+            long[piece] = long.get(piece, 0.0) + float(own[0])
+        return long
+
+    def _available(self, situation: Situation, action: str) -> float:
+        """What the supported member can take of one action by yielding, N or N*mm."""
+        own = situation.supported
+        return self.acting.code.members.available(own.section, own.grade.Fy, action)
 
     def _wants(self, name: str) -> bool:
         return self.asks is None or name in self.asks
@@ -70,6 +104,7 @@ class Facts:
             "slope": abs(float(np.radians(piece.slope))),
             "top_offset": piece.offset,
             "elevation": float(self.building.xyz[connection.node, 2]),
+            "supported.name": member.name,
             "supported.section": member.section,
             "supported.grade": member.grade,
             "supported.role": self.acting.roles[connection.member],
@@ -79,6 +114,7 @@ class Facts:
         if connection.support is not None:
             support = self.building.members[connection.support]
             facts |= {
+                "support.name": support.name,
                 "support.section": support.section,
                 "support.grade": support.grade,
                 "support.role": self.acting.roles[connection.support],
@@ -119,6 +155,31 @@ class Facts:
     @cached_property
     def _grids(self) -> list[str]:
         return grid_names(self.building)
+
+
+_AXES = {"beam_to_column_flange": "strong", "beam_to_column_web": "weak"}
+
+
+def _deeper(connection: Connection, situation: Situation) -> bool | None:
+    """Whether a beam's bottom lies below that of the girder that carries it; None where no girder does."""
+    if connection.framing != "beam_to_girder" or situation.support is None:
+        return None
+    below = situation.top_offset + situation.supported.section.d - situation.support.section.d
+    return below > 0.5  # mm
+
+
+@lru_cache(maxsize=4096)
+def copes(situation: Situation) -> Mapping[str, float]:
+    """How long and how deep the larger of the copes of a beam would be, made with what is usual, mm; none where it
+    meets no girder."""
+    standard = STANDARDS[COPED_BY]
+    if situation.framing not in standard.framings:
+        return {}
+    try:
+        sizes = standard.complete(situation, {})
+    except InputError:
+        return {}
+    return {name: max(length(sizes, name), length(sizes, f"bottom_{name}")) for name in ("cope_length", "cope_depth")}
 
 
 def _of_the_place(situation: Situation) -> dict[str, Any]:

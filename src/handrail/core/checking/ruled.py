@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -36,7 +36,7 @@ class Ruled:
             model.connections,
             self.rulebook,
             model.acting,
-            self.labels,
+            self._facts,
             Doubts(model.acting, self.let_stand, self.errors),
             model.code,
         )
@@ -47,12 +47,16 @@ class Ruled:
 
     @cached_property
     def _facts(self) -> Facts:
-        model = self.model
-        return Facts(model.building, model.connections, model.acting, self.labels, self.rulebook.asks)
+        return self._asked(self.rulebook.asks)
 
     @cached_property
     def _every_fact(self) -> Facts:
-        return Facts(self.model.building, self.model.connections, self.model.acting, self.labels, None)
+        return self._asked(None)
+
+    def _asked(self, asks: Sequence[str] | None) -> Facts:
+        model = self.model
+        pieces = model.framing.pieces.piece
+        return Facts(model.building, model.connections, model.acting, pieces, self.labels, asks)
 
     def taken(self, k: int, rule: Rule, situation: Situation) -> Rule:
         """A rule with what it and practice give a connection."""

@@ -8,8 +8,9 @@ from difflib import unified_diff
 from typing import Any
 
 from handrail.core.quantities.units import show
-from handrail.core.rulebook.language import Rulebook, Text
-from handrail.core.rulebook.rules import Rule
+from handrail.core.rulebook.book import Rulebook
+from handrail.core.rulebook.language import Text
+from handrail.core.rulebook.rule import Rule
 from handrail.core.rulebook.tables import Table
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes

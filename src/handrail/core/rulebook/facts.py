@@ -8,6 +8,7 @@ from difflib import get_close_matches
 from handrail.core.actions import COMPONENTS
 from handrail.core.building.framing import CONDITIONS
 from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS
 
 SIGNED = ("", ".max", ".min")
 FAMILIES = ("C", "HEA", "HEB", "HP", "HSS_RECT", "HSS_ROUND", "IPE", "L", "M", "MC", "PIPE", "S", "W", "WT")
@@ -34,6 +35,8 @@ class Fact:
 
 def _member(role: str, what: str) -> tuple[Fact, ...]:
     return (
+        Fact(f"{role}.name", "name", f"Name of {what}", "B12*"),
+        Fact(f"{role}.length", "length", "Its length, from joint to joint", '"> 30 ft"'),
         Fact(f"{role}.section", "name", f"Section of {what}", "W16*"),
         Fact(f"{role}.family", "text", "Its kind of section", "W", FAMILIES),
         Fact(f"{role}.role", "text", f"What {what} is in the frame", "beam", ("beam", "column", "brace")),
@@ -59,7 +62,16 @@ def _actions() -> tuple[Fact, ...]:
         ".max": ", its largest value with its sign, 0 counted in",
         ".min": ", its smallest value with its sign, 0 counted in",
     }
-    facts = []
+    facts = [
+        Fact(
+            f"{name}_share",
+            "number",
+            f"{words[name]}, its largest size as a share of what the supported member can take of it by yielding",
+            '"> 0.5"',
+        )
+        for name in COMPONENTS
+        if name != "T"
+    ]
     for name in COMPONENTS:
         kind, sample = ("moment", '"> 20 kip*ft"') if name in ("M", "Mw", "T") else ("force", '"> 20 kip"')
         facts += [
@@ -84,6 +96,16 @@ _ALL = (
     Fact("released", "flag", "Whether the end is modelled as pinned", "true"),
     Fact("opposed", "flag", "Whether a beam stands on the other side of the same web", "true"),
     Fact("cope", "text", "Which flanges have to be coped", "none", ("none", "top", "bottom", "both")),
+    Fact("cope_length", "length", "As long as its longest cope would be, by practice", '"> 6 in"'),
+    Fact("cope_depth", "length", "As deep as its deepest cope would be, by practice", '"> 2 in"'),
+    Fact("deeper", "flag", "Whether a beam reaches below the girder that carries it", "true"),
+    Fact(
+        "axis",
+        "text",
+        "Of an open column that a beam frames to, the axis that it would bend",
+        "weak",
+        ("strong", "weak"),
+    ),
     Fact("skew", "angle", "In plan, off square to the support", '">= 10 deg"'),
     Fact("slope", "angle", "In elevation, its size", '"< 0.5 deg"'),
     Fact("top_offset", "length", "Top of the beam below (-) or above (+) the support's", '"> -1 in"'),
@@ -109,24 +131,34 @@ _ALL = (
     Fact("foundation.fc", "stress", "Concrete strength below a base", '">= 4 ksi"'),
     Fact("foundation.thickness", "length", "Concrete thickness below a base", '"> 24 in"'),
     Fact("foundation.edge", "length", "Nearest edge of the concrete to a base's centre", '"< 12 in"'),
+    Fact("rule", "words", "The rule that took it; also-rules can ask for that", "Girders*"),
+    Fact("standard", "text", "The standard that it has; also-rules can ask for that", "single_plate", tuple(STANDARDS)),
     *_actions(),
 )
+OF_RULE = ("rule", "standard")  # what only also-rules can ask for
 FACTS = {fact.name: fact for fact in _ALL}
 ACTIONS = frozenset(f"{name}{end}" for name in COMPONENTS for end in SIGNED)
 LONGEST_SET = 60
 
 
 def fact(name: str) -> Fact:
-    """The fact called `name`; an action may name a set of combinations, `N.max@overstrength`. Raises InputError with
-    what is near."""
+    """The fact called `name`; an action may name a set of combinations, or a result of the analysis by itself,
+    `N.max@overstrength`, `V@Live`. Raises InputError with what is near."""
     if name in FACTS:
         return FACTS[name]
     action, at, named = name.partition("@")
     if at and action in ACTIONS:
         if not named or len(named) > LONGEST_SET or not named.isprintable():
-            raise InputError(f"'{name}': after @ stands the name of a set of combinations, like {action}@service")
+            raise InputError(
+                f"'{name}': after @ stands the name of a set of combinations, or of a case, like {action}@service"
+            )
         of = FACTS[action]
-        return Fact(name, of.kind, f"{of.help.partition(', its')[0]}, over the combinations of set {named}", of.example)
+        return Fact(
+            name,
+            of.kind,
+            f"{of.help.partition(', its')[0]}, over the combinations of set {named}, or in the case {named}",
+            of.example,
+        )
     if at:
         raise InputError(
             f"'{name}': only actions ({', '.join(sorted(ACTIONS))}) are asked for over a set of combinations"

@@ -7,13 +7,15 @@ import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from difflib import get_close_matches
-from functools import cached_property, partial
+from functools import partial
 from typing import Any
 
 from handrail.core.building.nearest import SAME
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import parse
-from handrail.core.rulebook.lateral import UNSAID, Lateral, read_lateral
+from handrail.core.rulebook.also import Also, AlsoReader
+from handrail.core.rulebook.book import Rulebook
+from handrail.core.rulebook.lateral import UNSAID, read_lateral
 from handrail.core.rulebook.lookups import asked_of
 from handrail.core.rulebook.practice import (
     FINISH,
@@ -30,14 +32,15 @@ from handrail.core.rulebook.practice import (
     having,
 )
 from handrail.core.rulebook.reader import Reader, RulebookError, plain, tell_of_table
-from handrail.core.rulebook.rules import Rule, RuleReader
+from handrail.core.rulebook.rule import Rule
+from handrail.core.rulebook.rules import RuleReader, read_target
 from handrail.core.rulebook.tables import NOTES, Table, read_table
 from handrail.core.rulebook.yaml import NotYaml, load
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.formulas import is_formula
 from handrail.core.standards.sizes import Sizes
 
-TOP_KEYS = ("rulebook", "title", "inherits", "leave_out", "practice", "lateral", "tables", "rules")
+TOP_KEYS = ("rulebook", "title", "inherits", "leave_out", "practice", "lateral", "tables", "rules", "also")
 MOST_RULES, MOST_TABLES, MOST_CELLS, MOST_FORMULAS, DEEPEST = 500, 100, 60_000, 1000, 5
 LARGEST_FILE = 400_000  # characters
 Library = Callable[[str], "Text"]  # what a rulebook may inherit from, by `NAME R2`; raises InputError
@@ -49,75 +52,6 @@ class Text:
 
     text: str
     files: Mapping[str, str] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class Rulebook:
-    """Shop practice by standard, the target utilisation and whether what passes over it may be released, tables, the
-    rules in their order, those that are inherited last, which members are of which lateral system, how far (mm) an end
-    may move and be the same, and how steel, bolts and rods are finished."""
-
-    title: str
-    practice: dict[str, Sizes]
-    target: float
-    rules: tuple[Rule, ...]
-    tables: Mapping[str, Table] = field(default_factory=dict)
-    inherits: str = ""
-    over_target: str = OVER_CHOICES[0]
-    lateral: Lateral = UNSAID
-    same_place: float = SAME
-    finish: Mapping[str, str] = field(default_factory=dict)
-
-    @cached_property
-    def asks(self) -> tuple[str, ...]:
-        """The facts that what it makes of a connection depends on; the framing, which its standard goes with or not,
-        among them."""
-        names = {"framing"}
-        for rule in self.rules:
-            names.update(rule.when.facts)
-            names.update(name for table in self._tables_of(rule) for name in table.asks)
-        return tuple(sorted(names))
-
-    def rule_for(self, facts: Mapping[str, Any]) -> Rule | None:
-        """The first rule that takes a connection with these facts, with the sizes that it has there."""
-        rule = next((rule for rule in self.rules if rule.takes(facts)), None)
-        return rule and self.taken(rule, facts)
-
-    def taken(self, rule: Rule, facts: Mapping[str, Any]) -> Rule:
-        """A rule with the sizes that it has for one connection; the same object for all for which its tables have the
-        same rows."""
-        practice = self.practice.get(rule.use, {})
-        tables = self._tables_of(rule)
-        alike = (rule.name, rule.use, rule.line, rule.origin, *(id(table.find(facts)) for table in tables))
-        if alike not in self._taken:
-            own = rule.taken(practice, self.tables, facts)
-            if own.problem:
-                return own
-            self._taken[alike] = own
-        return self._taken[alike]
-
-    @cached_property
-    def _taken(self) -> dict[tuple[Any, ...], Rule]:
-        return {}
-
-    def _tables_of(self, rule: Rule) -> tuple[Table, ...]:
-        """The tables that a rule's sizes come from by facts of the connection."""
-        if rule not in self._asked:
-            sizes = [*self.practice.get(rule.use, {}).values(), *rule.sizes_in_it]
-            looked = {
-                table.name
-                for size in sizes
-                if is_formula(size.value)
-                for table, _ in asked_of(size.value, self.tables)
-                if table.by_number is None
-            }
-            names = [*(of.table.name for of in rule.tables), *sorted(looked)]
-            self._asked[rule] = tuple(self.tables[name] for name in dict.fromkeys(names))
-        return self._asked[rule]
-
-    @cached_property
-    def _asked(self) -> dict[Rule, tuple[Table, ...]]:
-        return {}
 
 
 def read_rulebook(text: str, files: Mapping[str, str] | None = None, library: Library | None = None) -> Rulebook:
@@ -143,12 +77,15 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
     tables |= _tables(reader, data, given.files)
     rules = RuleReader(reader, tables, {name: {} for name in STANDARDS})
     target, over, practice = _practice(reader, data, rules, base)
+    targets = _targets(reader, data, base)
     place = _same_place(reader, data, base)
     finish = _finish(reader, data, base)
     rules.practice = practice
     read = _rules(reader, data, rules, base)
+    also = _also(reader, data, rules, base)
+    _left_out(reader, data, base)
     lateral = read_lateral(reader, data, base.lateral if base else UNSAID)
-    _unused_columns(reader, data, tables, read, practice)
+    _unused_columns(reader, data, tables, read, also, practice)
     if reader.problems:
         raise RulebookError(sorted(set(reader.problems)))
     return Rulebook(
@@ -162,6 +99,8 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
         lateral,
         place,
         finish,
+        also,
+        targets,
     )
 
 
@@ -224,7 +163,8 @@ def _inherited(
         reader.wrong(data, "inherits", exc.words)
         return None
     rules = tuple(rule if rule.origin else replace(rule, origin=name) for rule in book.rules)
-    return replace(book, rules=rules)
+    layers = tuple(also if also.origin else replace(also, origin=name) for also in book.also)
+    return replace(book, rules=rules, also=layers)
 
 
 def _tables(reader: Reader, data: dict[str, Any], files: Mapping[str, str]) -> dict[str, Table]:
@@ -254,10 +194,8 @@ def _practice(
 ) -> tuple[float, str, dict[str, Sizes]]:
     """Target, what is over it, and sizes by standard: by parameter, over that by use, over that by standard."""
     given = reader.mapping(data, "practice", "practice is a mapping of parameters")
-    target = given.get(TARGET, base.target if base else 1.0)
-    if isinstance(target, bool) or not isinstance(target, int | float) or not 0.1 <= target <= 1.0:
-        reader.wrong(given, TARGET, f"{TARGET} is a number from 0.1 to 1.0")
-        target = 1.0
+    said = read_target(reader, given)
+    target = said if said is not None else base.target if base else 1.0
     over = given.get(OVER, base.over_target if base else OVER_CHOICES[0])
     if over not in OVER_CHOICES:
         reader.wrong(given, OVER, f"{OVER} is {' or '.join(OVER_CHOICES)}")
@@ -295,8 +233,21 @@ def _practice(
     for group in [g for g in GROUPS if g in given]:
         _by_use(reader, given, group, rules, practice)
     for name in [s for s in STANDARDS if s in given]:
-        practice[name] |= rules.sizes(given, name, STANDARDS[name], f"{PRACTICE} {name}")
+        for entry in [e for e in reader.mapping(given, name, "a mapping of parameters, like {rows: 3}") if e != TARGET]:
+            practice[name] |= rules.entry(given[name], entry, STANDARDS[name], f"{PRACTICE} {name}")
     return float(target), str(over), practice
+
+
+def _targets(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> dict[str, float]:
+    """What sizing aims at by standard, where practice says so; a target for all that is said here goes before those
+    that are inherited."""
+    practice = data.get("practice")
+    given = practice if isinstance(practice, dict) else {}
+    targets = dict(base.targets) if base and TARGET not in given else {}
+    for name in [s for s in STANDARDS if isinstance(given.get(s), dict)]:
+        if (target := read_target(reader, given[name])) is not None:
+            targets[name] = target
+    return targets
 
 
 def _same_place(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> float:
@@ -357,17 +308,47 @@ def _rules(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebo
     for k, rule in enumerate(read):
         if rule and rule.name in [r.name for r in read[:k] if r]:
             reader.wrong(given[k], "name", f"'{rule.name}' is the name of an earlier rule")
-    out = data.get("leave_out") or []
-    out = [str(name) for name in (out if isinstance(out, list) else [out])]
     theirs = base.rules if base else ()
-    for name in out:
-        if name not in {r.name for r in theirs}:
+    return (*(r for r in read if r), *(r for r in theirs if r.name not in (*names, *_out(data))))
+
+
+def _also(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebook | None) -> tuple[Also, ...]:
+    """The also-rules that it inherits, then its own, which hold over them: one of the same name takes the place of the
+    inherited one."""
+    given = data.get("also")
+    if given is not None and (not isinstance(given, list) or len(given) > MOST_RULES):
+        reader.wrong(data, "also", f"also is a list of rules that add to what took a connection, {MOST_RULES} at most")
+    if not isinstance(given, list) or len(given) > MOST_RULES:
+        given = []
+    read = [AlsoReader(replace(rules, layered=True)).also(given, k) for k in range(len(given))]
+    own = [also for also in read if also]
+    for k, also in enumerate(read):
+        if also and also.name in [a.name for a in read[:k] if a]:
+            reader.wrong(given[k], "name", f"'{also.name}' is the name of an earlier also-rule")
+    names = {also.name for also in own}
+    return (*(a for a in (base.also if base else ()) if a.name not in (*names, *_out(data))), *own)
+
+
+def _out(data: dict[str, Any]) -> list[str]:
+    out = data.get("leave_out") or []
+    return [str(name) for name in (out if isinstance(out, list) else [out])]
+
+
+def _left_out(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> None:
+    """Tells of what is to be left out and is not there."""
+    theirs = {rule.name for rule in (*base.rules, *base.also)} if base else set()
+    for name in _out(data):
+        if name not in theirs:
             reader.wrong(data, "leave_out", f"no inherited rule is called '{name[:60]}'")
-    return (*(r for r in read if r), *(r for r in theirs if r.name not in (*names, *out)))
 
 
 def _unused_columns(
-    reader: Reader, data: dict[str, Any], tables: dict[str, Table], rules: tuple[Rule, ...], practice: dict[str, Sizes]
+    reader: Reader,
+    data: dict[str, Any],
+    tables: dict[str, Table],
+    rules: tuple[Rule, ...],
+    also: tuple[Also, ...],
+    practice: dict[str, Sizes],
 ) -> None:
     """Tells of columns that nothing asks for: a name that was written wrong would leave a size out in silence."""
     looked: set[tuple[str, str]] = set()
@@ -375,6 +356,10 @@ def _unused_columns(
         for of in rule.tables:
             looked.update((of.table.name, p.name) for p in STANDARDS[rule.use].parameters)
         looked.update(_asked(rule.sizes_in_it, tables))
+    for layer in also:
+        for use in STANDARDS:
+            looked.update((of.table.name, p) for of in layer.tables.get(use, ()) for p in STANDARDS[use].names)
+            looked.update(_asked(layer.sizes_in_it(use), tables))
     looked.update(_asked([s for sizes in practice.values() for s in sizes.values()], tables))
     own = data.get("tables")
     for name, node in own.items() if isinstance(own, dict) else ():

@@ -1,145 +1,30 @@
-"""Rules: which connections one takes, which standard it uses there, and with which sizes."""
+"""Rules as they are written: read, each mistake told at its place."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from difflib import get_close_matches
-from functools import cached_property, lru_cache
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
 from handrail.core.errors import InputError
+from handrail.core.rulebook.conditional import facts_in, sides
 from handrail.core.rulebook.conditions import JOINED, Condition, Joined, read_asked
+from handrail.core.rulebook.facts import OF_RULE
 from handrail.core.rulebook.ladders import MOST_RUNGS, ORDERS, Ladder, climbed
-from handrail.core.rulebook.lookups import Tables, looked_up, looks_up, sampled
+from handrail.core.rulebook.lookups import looks_up, sampled
+from handrail.core.rulebook.practice import TARGET
 from handrail.core.rulebook.reader import Reader, line_of, plain, tell_of_table
+from handrail.core.rulebook.rule import FromTable, Rule
 from handrail.core.rulebook.tables import ROW_IN, HasRow, Table
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.formulas import LONGEST, formula, is_formula
 from handrail.core.standards.sizes import Sized, Sizes
 
-RULE_KEYS = ("name", "note", "when", "use", "sizes", "set", "hold", "ladder")
+RULE_KEYS = ("name", "note", "when", "use", "sizes", "set", "hold", "ladder", TARGET)
 LADDER_KEYS = ("climb", "rungs", "order")
 DEEPEST = 6  # conditions in conditions
-Facts = Mapping[str, Any]
-
-
-@dataclass(frozen=True)
-class FromTable:
-    """A table whose rows give a standard's sizes; `sizes` row by row."""
-
-    table: Table
-    sizes: tuple[Sizes, ...]
-
-    @cached_property
-    def _by_row(self) -> dict[int, Sizes]:
-        return {id(row): sizes for row, sizes in zip(self.table.rows, self.sizes, strict=True)}
-
-    def find(self, facts: Facts) -> Sizes:
-        """The sizes for a connection. Raises InputError where the table has no row for it."""
-        row = self.table.find(facts)
-        if row is None:
-            raise InputError(self.table.why_none(facts))
-        return self._by_row[id(row)]
-
-
-@dataclass(frozen=True)
-class Failing:
-    """What a rule asked that a connection has not, as it is written, and the facts that this looks at."""
-
-    asked: str
-    facts: tuple[str, ...]
-
-
-@dataclass(frozen=True, eq=False)
-class Rule:
-    """One rule: when its conditions hold it takes the connection. `ladder` None climbs the standard's own, but not what
-    is in `hold`.
-
-    `base` are the sizes that practice, tables and `set` give together, as they are for one connection once it is
-    `taken`; `problem` then says why there are none."""
-
-    name: str
-    when: Joined
-    use: str
-    set: Sizes
-    ladder: Ladder | None
-    line: int
-    hold: frozenset[str] = frozenset()
-    tables: tuple[FromTable, ...] = ()
-    origin: str = ""  # the rulebook that it is inherited from
-    note: str = ""
-    base: Sizes | None = None
-    problem: str = ""
-
-    def takes(self, facts: Facts) -> bool:
-        """Whether its standard goes with the framing, and every condition holds."""
-        return facts["framing"] in STANDARDS[self.use].framings and self.when.holds(facts)
-
-    def failing(self, facts: Facts) -> list[Failing]:
-        """Why it passes a connection by; nothing where it takes it."""
-        framings = STANDARDS[self.use].framings
-        own = (
-            []
-            if facts["framing"] in framings
-            else [Failing(f"{self.use} goes with {', '.join(framings)}", ("framing",))]
-        )
-        return own + [Failing(str(part), tuple(dict.fromkeys(part.facts))) for part in self.when.failing(facts)]
-
-    @property
-    def sizes_in_it(self) -> list[Sized]:
-        """All that it sets itself, in its ladder too."""
-        return [
-            *self.set.values(),
-            *(size for rung in (self.ladder.rungs if self.ladder else ()) for size in rung.values()),
-        ]
-
-    @property
-    def held(self) -> frozenset[str]:
-        """What a standard's own ladder leaves as it is."""
-        base = self.base or {}
-        tabled = {
-            name
-            for of in self.tables
-            for name, size in base.items()
-            if size.source.startswith(f"table {of.table.name}:")
-        }
-        return self.hold | frozenset(self.set) | tabled | {name for name, size in base.items() if size.asked}
-
-    def taken(self, practice: Sizes, tables: Tables, facts: Facts) -> Rule:
-        """The rule for one connection, with all that tables give it."""
-        try:
-            sizes: Sizes = {}
-            for of in self.tables:
-                sizes |= of.find(facts)
-            standard = STANDARDS[self.use]
-            base = _resolved(standard, practice | sizes | self.set, tables, facts)
-            ladder = self.ladder and replace(
-                self.ladder, rungs=tuple(_resolved(standard, rung, tables, facts) for rung in self.ladder.rungs)
-            )
-        except InputError as exc:
-            return replace(self, base=practice | self.set, problem=f"rule '{self.name}': {exc}")
-        return replace(self, base=base, ladder=ladder)
-
-
-def _resolved(standard: Standard, sizes: Sizes, tables: Tables, facts: Facts) -> Sizes:
-    """Sizes with what tables give in place of look-ups."""
-    if not any(looks_up(size.value) for size in sizes.values()):
-        return sizes
-    resolved = dict(sizes)
-    for name, size in sizes.items():
-        if looks_up(size.value):
-            text, words = looked_up(str(size.value), tables, facts)
-            value = text if is_formula(text) else standard.read_one(name, text)
-            resolved[name] = Sized(value, "; ".join([size.source, *dict.fromkeys(words)]))
-    return resolved
-
-
-@lru_cache(maxsize=64)
-def chosen(use: str) -> Rule:
-    """The rule that stands in where a person chose the standard `use`."""
-    return Rule("chosen by a person", Joined("all", ()), use, {}, None, -1 - list(STANDARDS).index(use))
 
 
 @dataclass
@@ -149,6 +34,7 @@ class RuleReader:
     reader: Reader
     tables: dict[str, Table]
     practice: dict[str, Sizes]
+    layered: bool = False  # also-rules, that ask which rule took it too
     read_already: dict[tuple[str, str], FromTable | None] = field(
         default_factory=dict
     )  # (table, standard), however many rules use it
@@ -161,12 +47,14 @@ class RuleReader:
             return None
         reader.keys(node, RULE_KEYS, "a rule")
         name = str(node.get("name") or f"rule {k + 1}")
-        standard = self._standard(node, name)
+        standard = self.standard_of(node, node["use"]) if "use" in node else None
+        if "use" not in node:
+            reader.wrong(node, None, f"rule '{name}' has no 'use'; name a standard: {', '.join(STANDARDS)}")
         when = reader.mapping(node, "when", "when is a mapping of facts, like 'framing: beam_to_girder'")
-        conditions = self._conditions(when, 0)
+        conditions = self.conditions(when, 0)
         if standard is None:
             return None
-        tables = self._from_tables(node, standard)
+        tables = self.from_tables(node, standard)
         own = self.sizes(node, "set", standard, f"rule '{name}'")
         ladder, hold = self._ladder(node, standard, name), self._hold(node, standard)
         for held in sorted(hold & (ladder.names if ladder else frozenset())):
@@ -181,25 +69,26 @@ class RuleReader:
             hold,
             tables,
             note=str(node.get("note") or ""),
+            target=read_target(reader, node),
         )
         self._circles(node, rule)
         return rule
 
-    def _standard(self, node: dict[str, Any], name: str) -> Standard | None:
-        standard = STANDARDS.get(str(node.get("use")))
-        if standard is None and "use" in node:
-            near = get_close_matches(str(node["use"])[:60], STANDARDS, 1, 0.6)
+    def standard_of(self, node: dict[str, Any], use: Any) -> Standard | None:
+        """The standard that a rule uses; None where there is none of that name, which is told."""
+        standard = STANDARDS.get(str(use))
+        if standard is None:
+            near = get_close_matches(str(use)[:60], STANDARDS, 1, 0.6)
             self.reader.wrong(
                 node,
                 "use",
-                f"'{str(node['use'])[:60]}' is not a standard{f'; did you mean {near[0]}?' if near else ''}; "
+                f"'{str(use)[:60]}' is not a standard{f'; did you mean {near[0]}?' if near else ''}; "
                 f"there is {', '.join(STANDARDS)}",
             )
-        elif standard is None:
-            self.reader.wrong(node, None, f"rule '{name}' has no 'use'; name a standard: {', '.join(STANDARDS)}")
         return standard
 
-    def _conditions(self, when: dict[str, Any], depth: int) -> list[Condition]:
+    def conditions(self, when: dict[str, Any], depth: int) -> list[Condition]:
+        """What is asked under `when`, so many conditions deep; what cannot be read is told."""
         conditions: list[Condition] = []
         for name, value in when.items():
             part: Condition | None
@@ -208,10 +97,15 @@ class RuleReader:
             elif name == ROW_IN:
                 part = self._row_in(when, value)
             else:
-                part = self.reader.attempt(when, name, read_asked, str(name), plain(value))
+                part = self.reader.attempt(when, name, self._asked, str(name), plain(value))
             if part is not None:
                 conditions.append(part)
         return conditions
+
+    def _asked(self, name: str, value: Any) -> Condition:
+        if name in OF_RULE and not self.layered:
+            raise InputError(f"'{name}' is what an also-rule can ask for: which rule took it is not known before")
+        return read_asked(name, value)
 
     def _joined(self, when: Any, how: str, value: Any, depth: int) -> Joined | None:
         if depth > DEEPEST:
@@ -226,11 +120,11 @@ class RuleReader:
             )
             return None
         if how == "any" and not isinstance(value, list):  # any of these facts
-            parts: list[Condition] = self._conditions(value, depth)
+            parts: list[Condition] = self.conditions(value, depth)
         else:
             parts = [
                 Joined("all", own) if len(own) != 1 else own[0]
-                for own in (tuple(self._conditions(entry, depth)) for entry in entries)
+                for own in (tuple(self.conditions(entry, depth)) for entry in entries)
                 if own
             ]
         if how == "not" and isinstance(value, list):  # none of these
@@ -249,7 +143,8 @@ class RuleReader:
         parts = tuple(HasRow(self.tables[name]) for name in names)
         return parts[0] if len(parts) == 1 else Joined("any", parts)
 
-    def _from_tables(self, node: dict[str, Any], standard: Standard) -> tuple[FromTable, ...]:
+    def from_tables(self, node: dict[str, Any], standard: Standard, must: bool = True) -> tuple[FromTable, ...]:
+        """The tables that give a standard's sizes, as `sizes` names them; whether each `must` have some for it."""
         given = node.get("sizes")
         names = given if isinstance(given, list) else [] if given is None else [given]
         picks = []
@@ -262,14 +157,16 @@ class RuleReader:
                 )
             else:
                 if (name, standard.name) not in self.read_already:
-                    self.read_already[name, standard.name] = self._from_table(node, self.tables[name], standard)
+                    self.read_already[name, standard.name] = self._from_table(node, self.tables[name], standard, must)
                 picks.append(self.read_already[name, standard.name])
         return tuple(f for f in picks if f is not None)
 
-    def _from_table(self, node: dict[str, Any], table: Table, standard: Standard) -> FromTable | None:
-        known = {p.name for p in standard.parameters}
+    def _from_table(self, node: dict[str, Any], table: Table, standard: Standard, must: bool) -> FromTable | None:
+        known = standard.names
         if not known & {c.name for c in table.columns}:
-            self.reader.wrong(node, "sizes", f"table {table.name} has no column that is a parameter of {standard.name}")
+            if must:
+                words = f"table {table.name} has no column that is a parameter of {standard.name}"
+                self.reader.wrong(node, "sizes", words)
             return None
         rows = []
         for row in table.rows:
@@ -295,31 +192,47 @@ class RuleReader:
             self.reader.wrong(node, key, "expected a mapping of parameters, like {rows: 3}")
             return {}
         sizes: Sizes = {}
-        for name, value in given.items():
-            if (
-                isinstance(value, dict)
-                and (group := f"{name}_")
-                and any(p.name.startswith(group) for p in standard.parameters)
-            ):
-                inner = {
-                    f"{group}{entry}": (value, entry) for entry in value
-                }  # foundation: {kind: ...} gives foundation_kind
-            else:
-                inner = {str(name): (given, name)}
-            for whole, (where, at) in inner.items():
-                size = self.reader.attempt(where, at, self.size, standard, whole, plain(where[at]), source)
-                if size is not None:
-                    sizes[whole] = size
+        for name in given:
+            sizes |= self.entry(given, name, standard, source)
+        return sizes
+
+    def entry(self, given: dict[str, Any], name: Any, standard: Standard, source: str) -> Sizes:
+        """The size, or those of a group, that one entry of a mapping gives."""
+        sizes: Sizes = {}
+        value = given[name]
+        if (
+            isinstance(value, dict)
+            and (group := f"{name}_")
+            and any(p.name.startswith(group) for p in standard.parameters)
+        ):
+            inner = {f"{group}{entry}": (value, entry) for entry in value}  # foundation: {kind: ...}: foundation_kind
+        else:
+            inner = {str(name): (given, name)}
+        for whole, (where, at) in inner.items():
+            size = self.reader.attempt(where, at, self.size, standard, whole, plain(where[at]), source)
+            if size is not None:
+                sizes[whole] = size
         return sizes
 
     def size(self, standard: Standard, name: str, value: Any, source: str) -> Sized:
-        """One size; what it looks up in tables is found when a connection is taken. Raises InputError."""
-        if not looks_up(value):
+        """One size; what it asks of a connection, and looks up in tables, is found when one is taken. Raises
+        InputError."""
+        if not (looks_up(value) or (is_formula(value) and self._facts_in(standard, name, value))):
             return Sized(standard.read_one(name, value), source)
         if len(str(value)) > LONGEST:
             raise InputError(f"{name}: a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
-        standard.read_one(name, sampled(value, self.tables))
+        for side in sides(str(value), standard.names):
+            standard.read_one(name, sampled(side, self.tables) if looks_up(side) else side)
         return Sized(f"= {str(value).lstrip().removeprefix('=').strip()}", source)
+
+    def _facts_in(self, standard: Standard, name: str, value: str) -> tuple[str, ...]:
+        try:
+            asked = facts_in(value, standard.names)
+        except InputError as exc:
+            raise InputError(f"{name}: {exc.words}") from exc
+        if wrong := [of for of in asked if of in OF_RULE and not self.layered]:
+            raise InputError(f"{name}: '{wrong[0]}' is what an also-rule can ask for")
+        return asked
 
     def _hold(self, node: dict[str, Any], standard: Standard) -> frozenset[str]:
         given = node.get("hold") or []
@@ -385,17 +298,26 @@ class RuleReader:
         for name, size in base.items():
             if is_formula(size.value):
                 try:
-                    asks[name] = (
-                        formula(sampled(str(size.value), self.tables)).asks
-                        if looks_up(size.value)
-                        else formula(str(size.value)).asks
-                    )
+                    may = sides(str(size.value), STANDARDS[rule.use].names)
+                    texts = [sampled(side, self.tables) if looks_up(side) else side for side in may]
+                    asks[name] = frozenset().union(*(formula(text).asks for text in texts if is_formula(text)))
                 except InputError:
                     continue  # told already
         if circle := _circle(asks):
             own = next((name for name in circle if name in rule.set), None)
             where, key = (node["set"], own) if own else (node, "use")
             self.reader.wrong(where, key, f"{' -> '.join(circle)} goes in a circle; give one of them a value")
+
+
+def read_target(reader: Reader, node: dict[str, Any]) -> float | None:
+    """What sizing aims at, where it is said."""
+    target = node.get(TARGET)
+    if target is None:
+        return None
+    if isinstance(target, bool) or not isinstance(target, int | float) or not 0.1 <= target <= 1.0:
+        reader.wrong(node, TARGET, f"{TARGET} is a number from 0.1 to 1.0")
+        return None
+    return float(target)
 
 
 def _there(tables: Mapping[str, Table]) -> str:

@@ -1,7 +1,8 @@
-"""Formulas that tie one size to others, like `= 2 * ceil(rows / 2)` or `= up(supported.depth / 2, 1/2 in)`.
+"""Formulas that tie one size to others, like `= 2 * ceil(rows / 2)` or `= 3/8 in if rows > 6 else 5/16 in`.
 
-A formula takes the standard's parameters that are numbers, the depth, width, web and flange of the members, quantities
-with their unit, + - * /, brackets, and the functions of FUNCTIONS. Nothing else can be reached from it."""
+A formula takes the standard's parameters that are numbers, `usual` (what the size would be without it), the depth,
+width, web and flange of the members, quantities with their unit, + - * /, brackets, `x if a > b else y`, and the
+functions of FUNCTIONS. Nothing else can be reached from it."""
 
 from __future__ import annotations
 
@@ -10,8 +11,9 @@ import math
 import operator
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from functools import lru_cache
+from copy import deepcopy
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
 from typing import Any
 
 from simpleeval import SimpleEval
@@ -24,6 +26,7 @@ from handrail.core.quantities import units
 LONGEST, DEEPEST = 300, 30  # characters as they are written, and brackets in brackets
 LONGEST_LOOKED_UP = 40_000  # the same with what tables gave
 MEMBERS = {"supported": ("depth", "width", "web", "flange"), "support": ("depth", "width", "web", "flange")}
+USUAL = "usual"  # in a formula: what the size is where nobody says
 NUMBERS = ("length", "force", "stress", "angle", "number", "count")  # kinds of parameters that can be worked out
 SIZED: dict[str, Callable[[str], Any]] = {"bolt": bolt, "rod": rod}  # kinds that have a diameter
 OPERATORS = {
@@ -33,11 +36,19 @@ OPERATORS = {
     ast.Div: operator.truediv,
     ast.USub: operator.neg,
     ast.UAdd: operator.pos,
+    ast.Not: operator.not_,
+    ast.Lt: lambda a, b: a - b < -1e-9 * abs(b),
+    ast.LtE: lambda a, b: a - b <= 1e-9 * abs(b),
+    ast.Gt: lambda a, b: a - b > 1e-9 * abs(b),
+    ast.GtE: lambda a, b: a - b >= -1e-9 * abs(b),
+    ast.Eq: lambda a, b: abs(a - b) <= 1e-9 * abs(b),
+    ast.NotEq: lambda a, b: abs(a - b) > 1e-9 * abs(b),
 }
 _QUANTITY = re.compile(
-    r"(?<![\w.])(?P<size>(?:\d+["
-    r" -]+)?\d+/\d+|\d+\.?\d*|\.\d+)\s*(?P<unit>[A-Za-z]+(?:[*/][A-Za-z]+)?(?:\^[1-4])?|\"|')(?![\w(.])"
+    r"(?<![\w.])(?P<size>(?:\d+[ -]+)?\d+/\d+|\d+\.?\d*|\.\d+)\s*"
+    r"(?P<unit>(?!(?:if|else|and|or|not)\b)[A-Za-z]+(?:[*/][A-Za-z]+)?(?:\^[1-4])?|\"|')(?![\w(.])"
 )
+_QUOTED = re.compile(r"""("[A-Za-z*?][^"]*"|'[^']*[A-Za-z][^']*')""")  # words in quotes; 3" and 3' are quantities
 
 
 def is_formula(value: Any) -> bool:
@@ -57,6 +68,10 @@ class Formula:
     @property
     def asks(self) -> frozenset[str]:
         """The names of parameters in it."""
+        return self._names - {USUAL}
+
+    @cached_property
+    def _names(self) -> frozenset[str]:
         names = {node.id for node in ast.walk(self.tree) if isinstance(node, ast.Name)}
         return frozenset(names - set(self.held) - set(FUNCTIONS) - set(MEMBERS))
 
@@ -82,14 +97,7 @@ def formula(text: str) -> Formula:
     body = text.lstrip().removeprefix("=").strip()
     if not body or len(body) > LONGEST_LOOKED_UP:
         raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
-    held: dict[str, tuple[str, str]] = {}
-
-    def hold(match: re.Match[str]) -> str:
-        name = f"_{len(held)}"
-        held[name] = (match[0], kind_of_unit(match["unit"]))
-        return name
-
-    written = _QUANTITY.sub(hold, body)
+    written, held = held_quantities(body)
     try:
         tree = SimpleEval.parse(written)
     except Exception as exc:  # the parser and the evaluator raise many kinds
@@ -100,6 +108,20 @@ def formula(text: str) -> Formula:
         ) from exc
     _bounded(tree, body)
     return Formula(body, tree, held)
+
+
+def held_quantities(body: str) -> tuple[str, dict[str, tuple[str, str]]]:
+    """The text of a formula with a name in place of each quantity, and those: (as it is written, kind). What is in
+    quotes stays. Raises InputError for a unit that there is not."""
+    held: dict[str, tuple[str, str]] = {}
+
+    def hold(match: re.Match[str]) -> str:
+        name = f"_{len(held)}"
+        held[name] = (match[0], kind_of_unit(match["unit"]))
+        return name
+
+    parts = _QUOTED.split(body)
+    return "".join(part if k % 2 else _QUANTITY.sub(hold, part) for k, part in enumerate(parts)), held
 
 
 def kind_of_unit(unit: str) -> str:
@@ -123,15 +145,21 @@ def _bounded(tree: ast.AST, body: str) -> None:
     if deep(tree) > DEEPEST:
         raise InputError(f"'= {body}' is nested too deep; at most {DEEPEST} levels")
     for node in ast.walk(tree):
-        if not isinstance(node, ast.operator | ast.unaryop | ast.Load | ast.Name) and not _allowed(node):
+        if not isinstance(node, _PARTS) and not _allowed(node):
             raise InputError(
-                f"'= {body}': a formula takes names, numbers, quantities, + - * /, brackets and {', '.join(FUNCTIONS)}"
+                f"'= {body}': a formula takes names, numbers, quantities, + - * /, brackets, x if a > b else y, and"
+                f" {', '.join(FUNCTIONS)}"
             )
 
 
+_PARTS = ast.operator | ast.unaryop | ast.cmpop | ast.boolop | ast.Load | ast.Name
+
+
 def _allowed(node: ast.AST) -> bool:
-    if isinstance(node, ast.Expr):
+    if isinstance(node, ast.Expr | ast.IfExp | ast.BoolOp):
         return True
+    if isinstance(node, ast.Compare):
+        return all(type(op) in OPERATORS for op in node.ops)
     if isinstance(node, ast.BinOp | ast.UnaryOp):
         return type(node.op) in OPERATORS
     if isinstance(node, ast.Call):
@@ -139,6 +167,14 @@ def _allowed(node: ast.AST) -> bool:
     if isinstance(node, ast.Attribute):
         return isinstance(node.value, ast.Name) and node.attr in MEMBERS.get(node.value.id, ())
     return isinstance(node, ast.Constant) and isinstance(node.value, int | float) and not isinstance(node.value, bool)
+
+
+def compared(node: ast.Compare, values: Mapping[str, float], body: str) -> bool:
+    """Whether a comparison of numbers holds. Raises InputError."""
+    try:
+        return bool(SimpleEval(operators=OPERATORS, names=dict(values)).eval("", previously_parsed=node))
+    except Exception as exc:
+        raise InputError(f"'= {body}' compares what cannot be compared") from exc
 
 
 def _up(value: Any, step: Any = 1) -> Any:
@@ -245,6 +281,8 @@ def worked_out(text: str, value_of: Callable[[str], Any], situation: Situation) 
         return value_of(asked)
 
     value = _tried(read, lambda: read.work_out(name, FUNCTIONS, units.parse))
+    if isinstance(value, bool):
+        raise InputError(f"'= {read.text}' gives true or false; write what it is then: 4 if {read.text} else 3")
     if not math.isfinite(value):
         raise InputError(f"'= {read.text}' gives {value}")
     return float(value)
@@ -302,6 +340,8 @@ def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
         return number if kind in ("number", "count") else registry.Quantity(number, units.CORE_UNITS[kind])
 
     def name(asked: str) -> Any:
+        if asked == USUAL:
+            return of(kind, 37.0)
         if asked in MEMBERS:
             return {part: of("length", 400.0 + k) for k, part in enumerate(MEMBERS[asked])}
         if asked not in kinds:
@@ -316,20 +356,26 @@ def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
             )
         return of(kinds[asked], 37.0 + len(asked) / 7)
 
-    dimensions = FUNCTIONS | {"diameter": lambda asked: of("length", 19.05), "pick": _alike}
+    every_side = {"either": _either, "every": _tests}
+    dimensions = FUNCTIONS | {"diameter": lambda asked: of("length", 19.05), "pick": _alike} | every_side
+    every = replace(read, tree=_Every().visit(deepcopy(read.tree)))
     try:
         value = _tried(
             read,
-            lambda: read.work_out(name, dimensions, lambda text, of_kind: of(of_kind, units.parse(text, of_kind))),
+            lambda: every.work_out(name, dimensions, lambda text, of_kind: of(of_kind, units.parse(text, of_kind))),
         )
     except InputError as exc:
         if isinstance(exc.__cause__, ZeroDivisionError):
             return  # of the numbers that stand in here
+        if isinstance(exc.__cause__, _NoTest):
+            raise InputError(f"'= {read.text}': after if stands a comparison, like rows > 4") from exc
         if type(exc.__cause__).__name__ == "DimensionalityError":
             raise InputError(
                 f"'= {read.text}': its units do not go together; numbers need theirs, like 3 in ({exc.__cause__})"
             ) from exc
         raise
+    if isinstance(value, bool):
+        raise InputError(f"'= {read.text}' gives true or false; write what it is then: 4 if {read.text} else 3")
     try:
         registry.Quantity(value).to(units.CORE_UNITS.get(kind) or "dimensionless")
     except Exception as exc:
@@ -337,6 +383,34 @@ def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
         raise InputError(
             f"'= {read.text}' gives {given}, not a {kind}; numbers in it need their units, like 3 in"
         ) from exc
+
+
+class _NoTest(Exception):
+    """What stands after `if` is no comparison."""
+
+
+class _Every(ast.NodeTransformer):
+    """Both sides of what hangs on a condition, and all parts of it, so that the units of each are looked at."""
+
+    def visit_IfExp(self, node: ast.IfExp) -> ast.AST:
+        self.generic_visit(node)
+        return ast.Call(ast.Name("either", ast.Load()), [node.test, node.body, node.orelse], [])
+
+    def visit_BoolOp(self, node: ast.BoolOp) -> ast.AST:
+        self.generic_visit(node)
+        return ast.Call(ast.Name("every", ast.Load()), node.values, [])
+
+
+def _tests(*tests: Any) -> bool:
+    if not all(isinstance(test, bool) or type(test).__name__ == "bool" for test in tests):
+        raise _NoTest
+    return True
+
+
+def _either(test: Any, one: Any, other: Any) -> Any:
+    """One of both, which can be added to each other."""
+    _tests(test)
+    return one if isinstance(one, bool) else one + other - other
 
 
 def _numbers(kinds: Mapping[str, str]) -> list[str]:

@@ -6,7 +6,7 @@ import math
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Any
 
 from handrail.core.catalogue import angle, bars, bolt, electrode, grade, hole, plate_grade, rod
@@ -15,7 +15,7 @@ from handrail.core.joint.situation import Situation
 from handrail.core.parts.anchors.placing import at_places, at_points, written
 from handrail.core.quantities import units
 from handrail.core.quantities.words import held, said
-from handrail.core.standards.formulas import is_formula, worked_out
+from handrail.core.standards.formulas import USUAL, is_formula, worked_out
 
 Value = float | int | str
 BY_OTHER_SIDE = "opposite"  # the source of a size that bolts held in common with the other side ask for
@@ -201,10 +201,19 @@ class _Working(dict[str, Sized]):
     def _formula(self, name: str) -> Sized:
         parameter, given = self.parameters[name], self.formulas[name]
         try:
-            value = parameter.bounded(worked_out(given.asked, lambda asked: self[asked].value, self.situation))
+            value = parameter.bounded(worked_out(given.asked, partial(self._asked, name), self.situation))
         except InputError as exc:
             raise exc if str(exc).startswith(f"{name}: ") else InputError(f"{name}: {exc.words}") from exc
         return Sized(value, given.source, given.asked)
+
+    def _asked(self, name: str, asked: str) -> Value:
+        """What a formula for `name` asks for: another size, or what this one is where nobody says."""
+        if asked != USUAL:
+            return self[asked].value
+        parameter = self.parameters[name]
+        if parameter.default is not None:
+            return _default(parameter).value
+        return self.follows[name](self.situation, self)
 
 
 @lru_cache(maxsize=4096)

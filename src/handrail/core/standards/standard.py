@@ -218,6 +218,11 @@ class Standard:
         until sizes are completed."""
         return {name: Sized(self.read_one(name, value, bare), source) for name, value in given.items()}
 
+    @cached_property
+    def names(self) -> frozenset[str]:
+        """The names of its parameters."""
+        return frozenset(p.name for p in self.parameters)
+
     def read_one(self, name: str, value: Any, bare: float | None = None) -> Value:
         """A parameter's value, or the text of a formula that fits it. Raises InputError that names the parameter."""
         parameter = self.parameter(name)
