@@ -133,10 +133,10 @@ def test_sizing_climbs_and_comes_down_again():
         (name, tuple(tuple(sorted((n, Sized(v, "rung")) for n, v in rung.items())) for rung in rungs))
         for name, rungs in axes.items()
     )
-    family = Family(standard.name, trial.situation, tuple(sorted(given_sizes.items())), ((),), frozen)
+    family = Family(standard.name, trial.situation, tuple(sorted(given_sizes.items())), ((),), frozen, 0.95)
     table = np.array([[[20 * KIP, 60 * KIP, 0, M * KIP * INCH, 0, 0]] for M in (500, 3000, 5000, 60000)])
     outcomes = dict(
-        Batch(trial.code, 0.95, lambda k: Actions.of(table[k], ("x",), sets=(("LRFD", "strength"),))).run(
+        Batch(trial.code, lambda k: Actions.of(table[k], ("x",), sets=(("LRFD", "strength"),))).run(
             {family: [0, 1, 2, 3]}
         )
     )

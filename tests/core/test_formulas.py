@@ -42,10 +42,16 @@ def sized(**given: object) -> Sizes:
         ("= plate_depth / 3 in", 4),
         ("= -rows + 10", 6),
         ("= floor(supported.depth / 1-1/2 in)", 15),
+        ("= 5 if rows > 3 else 2", 5),
+        ("= 5 if rows > 4 else 2", 2),
+        ("= 5 if not rows == 4 or plate_depth >= 12 in else 7", 5),
+        ("= 5 if rows == 4 and plate_depth < 12 in else 7 if supported.depth > 24 in else 8", 8),
+        ("= max(usual, 3)", 3),
+        ("= usual + 2", 4),
     ],
 )
 def test_a_count_follows(formula: str, value: int) -> None:
-    """By hand: 4 rows, 1 column, a plate of 12 in.; W24X76 is 23.9 in. deep: 15.93 times 1-1/2 in."""
+    """By hand: 4 rows, 1 column, a plate of 12 in., 2 rows in flanges where nobody says; W24X76 is 23.9 in. deep: 15.93 times 1-1/2 in."""
     found = sized(rows=4, plate_depth="12 in", flange_rows=formula)["flange_rows"]
     assert (found.value, found.source) == (value, "given")
     assert found.formula.startswith("= ")
@@ -87,7 +93,7 @@ def test_a_length_follows(formula: str, inches: float) -> None:
         ("flange_rows", "= 'a' * 9", "takes names"),
         ("flange_rows", "= min(rows, key=1)", "takes names"),
         ("flange_rows", "= [rows]", "takes names"),
-        ("flange_rows", "= rows if rows else 2", "takes names"),
+        ("flange_rows", "= rows if rows else 2", "after if stands a comparison"),
         ("flange_rows", "= tightening", "not a number"),
         ("flange_rows", "= " + "(" * 60 + "rows" + ")" * 60 + "+ -" * 40 + "1", "nested too deep"),
         ("flange_rows", "= rows" + " + 1" * 200, "1 to 300"),

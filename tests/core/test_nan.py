@@ -69,7 +69,7 @@ def test_a_batch_leaves_it_unchecked_with_the_reason(monkeypatch):
     states = trial.standard.strengths
     fed = replace(trial.standard, strengths=lambda *a: [*states(*a), broken(np.array(1.0), NAN)])
     monkeypatch.setitem(STANDARDS, "single_plate", fed)
-    batch = Batch(code(), 1.0, lambda k: Actions.of(np.repeat(table([10e3, 20e3]), len(k), axis=0), ("a", "b")))
+    batch = Batch(code(), lambda k: Actions.of(np.repeat(table([10e3, 20e3]), len(k), axis=0), ("a", "b")))
     outcomes = dict(batch.run({family: [0, 1]}))
     assert [o.status for o in outcomes.values()] == ["unchecked", "unchecked"]
     assert all(o.reason == "broken: fed a NaN" for o in outcomes.values())
@@ -85,7 +85,7 @@ def test_missing_forces_never_pass(component, at):
     found = check(trial.standard, trial.situation, trial.sizes, trial.code, Actions.of(values, ("a", "b", "c")))
     assert found.status == "unchecked" and found.reason
     family = Family("single_plate", trial.situation, (), ((),))
-    outcome = dict(Batch(trial.code, 1.0, lambda k: Actions.of(values, ("a", "b", "c"))).run({family: [0]}))[0]
+    outcome = dict(Batch(trial.code, lambda k: Actions.of(values, ("a", "b", "c"))).run({family: [0]}))[0]
     assert outcome.status == "unchecked" and "forces" in outcome.reason
 
 

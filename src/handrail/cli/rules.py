@@ -152,6 +152,9 @@ def _tried(answer: a.RulebookTried, limit: int) -> None:
         for r in answer["rules"]
     ]
     output.table(("rule", "takes", ""), rows, right=("takes",))
+    if answer["also"]:
+        added = [(_called(a["name"], a["origin"]), a["takes"], a["adds"]) for a in answer["also"]]
+        output.table(("also-rule", "adds to", "what"), added, right=("adds to",))
     _nameless(answer["nameless"])
     more = f": {', '.join(answer['uncovered'][:10])}" if answer["uncovered"] else ""
     output.say(f"taken by no rule: {answer['uncovered_total']} connections that there are standards for{more}")
@@ -231,6 +234,16 @@ def _told(answer: a.WhyRule, every: bool = False) -> None:
         )
         for failing in met["failing"]:
             output.say(f"    it asks {failing['asked']}; {answer['connection']} has {failing['has']}")
+    for met in answer["also"]:
+        if met["took"]:
+            note = f" ({met['note']})" if met["note"] else ""
+            output.say(f"also {_called(met['rule'], met['origin'])} (line {met['line']}): {met['adds']}{note}")
+        elif every:
+            output.say(f"not also {_called(met['rule'], met['origin'])} (line {met['line']})")
+            for failing in met["failing"]:
+                output.say(f"    it asks {failing['asked']}; {answer['connection']} has {failing['has']}")
+    if answer["target"] < 1.0:
+        output.say(f"target utilisation {answer['target']:g}")
     if answer["chosen"]:
         output.say(f"standard {answer['standard']}: {answer['chosen']}")
     if answer["reason"]:

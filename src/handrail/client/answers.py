@@ -11,6 +11,16 @@ class Acknowledged(TypedDict):
     reason: str
 
 
+class AlsoRule(TypedDict):
+    adds: str
+    line: int
+    name: str
+    note: str
+    origin: str
+    takes: int
+    when: list[str]
+
+
 class Attachment(TypedDict):
     author: str
     digest: str
@@ -540,6 +550,16 @@ class Me(TypedDict):
     admin: bool
     name: str
     roles: dict[str, str]
+
+
+class MetAlso(TypedDict):
+    adds: str
+    failing: list[FailingCondition]
+    line: int
+    note: str
+    origin: str
+    rule: str
+    took: bool
 
 
 class MetRule(TypedDict):
@@ -1449,6 +1469,7 @@ class Ways(TypedDict):
 
 
 class WhyRule(TypedDict):
+    also: list[MetAlso]
     chosen: str
     connection: str
     facts: dict[str, str]
@@ -1457,6 +1478,7 @@ class WhyRule(TypedDict):
     rule: str
     sizes: list[SizeSource]
     standard: str
+    target: float
 
 
 class Without(TypedDict):
@@ -2242,6 +2264,7 @@ class Revision(TypedDict):
 
 
 class Rulebook(TypedDict):
+    also: list[AlsoRule]
     author: str
     files: dict[str, str]
     inherits: str
@@ -2260,6 +2283,7 @@ class RulebookSaid(TypedDict):
 
 
 class RulebookTried(TypedDict):
+    also: list[AlsoRule]
     compared: RuledComparison | None
     nameless: NotRequired[list[Nameless]]
     never: list[str]

@@ -122,7 +122,10 @@ function complete(context: CompletionContext, language: Language | undefined): C
         ]
       : ["set", "practice", "ladder", "climb"].includes(inside)
         ? parameters.map((label) => ({ label, type: "property" }))
-        : [...language.keys.rule, ...language.keys.rulebook].map((label) => ({ label, type: "keyword" }));
+        : [...new Set([...language.keys.rule, ...language.keys.also, ...language.keys.rulebook])].map((label) => ({
+            label,
+            type: "keyword",
+          }));
   return { from: word.from, options };
 }
 

@@ -88,6 +88,38 @@ export function Rules({
           </li>
         ))}
       </ol>
+      {tried.also.length > 0 && (
+        <>
+          <p className="mt-3 mb-1 px-1 text-xs text-faint">
+            Also-rules add to whatever rule took a connection, in order.
+          </p>
+          <ol aria-label="Also-rules in order">
+            {tried.also.map((also) => (
+              <li
+                key={`${also.origin} ${also.name}`}
+                className="flex items-center gap-1.5 border-b border-line/60 py-1 pr-1"
+              >
+                <span className="w-[21px] text-center text-faint">+</span>
+                <button
+                  type="button"
+                  className="min-w-0 flex-1 text-left hover:underline"
+                  onClick={() => go(also.line)}
+                  disabled={Boolean(also.origin)}
+                >
+                  <span className="block truncate">{also.name}</span>
+                  <span className="block truncate text-[11px] text-faint" title={also.adds}>
+                    {also.origin ? `of ${also.origin}: ` : ""}
+                    {also.adds}
+                  </span>
+                </button>
+                <span className={`w-10 text-right ${also.takes ? "font-semibold" : "text-unchecked"}`}>
+                  {also.takes}
+                </span>
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
       <p className="mt-2 px-1 text-xs">
         {tried.uncovered_total ? (
           <span className="text-unassigned">

@@ -22,6 +22,18 @@ export function Met({ why }: { why: WhyRule }) {
           ))}
         </li>
       ))}
+      {why.also
+        .filter((layer) => layer.took)
+        .map((layer) => (
+          <li key={`also ${layer.rule}`}>
+            <span className="font-semibold text-pass">+ also</span> <span className="font-semibold">{layer.rule}</span>{" "}
+            <span className="text-faint">
+              {layer.origin ? `of ${layer.origin}` : ""} line {layer.line}: {layer.adds}
+              {layer.note ? ` (${layer.note})` : ""}
+            </span>
+          </li>
+        ))}
+      {why.target < 1 && <li className="text-faint">target utilisation {why.target}</li>}
       {!why.rule && <li className="text-unassigned">○ {why.reason || "no rule takes it"}</li>}
       {why.chosen && (
         <li>

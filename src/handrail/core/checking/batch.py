@@ -42,6 +42,7 @@ class Family:
     given: tuple[tuple[str, Sized], ...]
     rungs: Rungs
     axes: Axes = ()
+    target: float = 1.0  # what sizing aims at
 
     @property
     def steps(self) -> dict[str, tuple[str, ...]]:
@@ -123,11 +124,10 @@ class _Best:
 @dataclass
 class Batch:
     """A batch by one code. `actions(indices)` gives the (k, combinations) actions of connections, NaN where forces are
-    missing. Sizing looks for what stays under the `target`; the verdict is by 1, whoever chose the sizes, with a remark
-    over the target."""
+    missing. Sizing looks for what stays under the family's target; the verdict is by 1, whoever chose the sizes, with a
+    remark over the target."""
 
     code: Code
-    target: float
     actions: Callable[[np.ndarray], Actions]
     progress: Callable[[int], None] = field(default=lambda done: None)
     system: str = "us"  # of the words: us or si
@@ -232,7 +232,7 @@ class Batch:
                 continue  # it can never win over what is kept already
             candidate.states = limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
             use, state, action = evaluate(candidate.states, _taken(actions, left))
-            passed = use <= self.target
+            passed = use <= family.target
             rank = np.where(np.isnan(use), UNKNOWN, np.where(passed & sound, 0, np.where(sound, 1, 2)))
             _keep(best, left, number, rank, np.where(np.isnan(use), np.inf, use), state, action)
             left = left[best.rank[left] > 0]
@@ -319,7 +319,7 @@ class Batch:
             )
             use, state, action = evaluate(candidate.states, _taken(actions, which))
             broken = tuple(r.rule for r in candidate.examined.detailing if not r.ok)
-            passed = use <= self.target
+            passed = use <= family.target
             tried.rank[which] = np.where(
                 np.isnan(use), UNKNOWN, np.where(bool(broken), BROKEN, np.where(passed, PASSED, FAILED))
             )
@@ -357,7 +357,7 @@ class Batch:
         for candidate in candidates:
             candidate.notes = tuple(candidate.examined.notes)
             candidate.broken = [broken_rule(r, self.system) for r in candidate.examined.detailing if not r.ok]
-        return [self._outcome(*one, actions) for one in won]
+        return [self._outcome(*one, actions, family.target) for one in won]
 
     def _candidate(self, family: Family, rung: tuple[tuple[str, Sized], ...]) -> _Candidate:
         standard = STANDARDS[family.standard]
@@ -368,7 +368,14 @@ class Batch:
         return _Candidate(sizes, standard.examine(family.situation, sizes, self.code))
 
     def _outcome(
-        self, candidate: _Candidate, rank: int, use: float, number: int, combination: int, actions: Actions
+        self,
+        candidate: _Candidate,
+        rank: int,
+        use: float,
+        number: int,
+        combination: int,
+        actions: Actions,
+        target: float,
     ) -> Outcome:
         if candidate.examined.unchecked:
             return _unchecked(one_cause(candidate.examined.unchecked), candidate.sizes)
@@ -378,15 +385,13 @@ class Batch:
         use = min(use, CEILING)
         over = over_strength(state.check, state.clause, use, action, state.says, self.system)
         if use <= 1.0 and not candidate.broken:
-            close = f" ({use:.4f})" if use > self.target and share(use) == share(self.target) else ""
+            close = f" ({use:.4f})" if use > target and share(use) == share(target) else ""
             notes = (
-                (*candidate.notes, Remark(f"{over}{close}, over the target {self.target:g}"))
-                if use > self.target
+                (*candidate.notes, Remark(f"{over}{close}, over the target {target:g}"))
+                if use > target
                 else candidate.notes
             )
-            return Outcome(
-                "pass", use, state.check, state.clause, action, "", candidate.sizes, notes, use > self.target
-            )
+            return Outcome("pass", use, state.check, state.clause, action, "", candidate.sizes, notes, use > target)
         words = [over] if use > 1.0 else []
         reason = "; ".join([*words, *candidate.broken])
         rules = tuple(dict.fromkeys(r.rule for r in candidate.examined.detailing if not r.ok))

@@ -15,7 +15,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.progress import Progress, quiet
-from handrail.core.rulebook import Failing, Rule
+from handrail.core.rulebook import Also, Failing, Rule
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
 
@@ -45,12 +45,13 @@ class Stands:
 class Coverage:
     """`takes` by rule; `shadowed` (rule -> the earlier rules that take what it would, with how many) of those that
     never fire; connections that no rule takes, of the framing conditions that there are standards for, and those for
-    which a size could not be found, with why."""
+    which a size could not be found, with why; `adds`: to how many each also-rule adds."""
 
     takes: Mapping[str, int]
     shadowed: Mapping[str, Mapping[str, int]]
     uncovered: tuple[str, ...]
     unresolved: Mapping[str, str]
+    adds: Mapping[str, int] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -90,7 +91,31 @@ def coverage(plan: Plan, progress: Progress = quiet) -> Coverage:
     for family, members in plan.families().items():
         if why := _without_value(family):
             unresolved |= {plan.assigned[k].connection.id: why for k in members}
-    return Coverage({rule.name: takes[rule.name] for rule in plan.rulebook.rules}, shadowed, uncovered, unresolved)
+    own = {rule.name: takes[rule.name] for rule in plan.rulebook.rules}
+    return Coverage(own, shadowed, uncovered, unresolved, adding(plan))
+
+
+def adding(plan: Plan) -> dict[str, int]:
+    """To how many connections each also-rule of a plan's rulebook adds something."""
+    adds = Counter(name for a in plan.by_rules if a.rule for name in a.rule.added.layers)
+    return {also.name: adds[also.name] for also in plan.rulebook.also}
+
+
+def added_to(plan: Plan, k: int) -> list[tuple[Also, list[Failing]]]:
+    """The also-rules that a connection met, in their order, each with why it adds nothing there."""
+    assigned = plan.assigned[k]
+    if assigned.situation is None or assigned.rule is None:
+        return []
+    facts = facts_beside(plan, k)
+    return [(also, also.failing(assigned.rule.use, facts)) for also in plan.rulebook.also]
+
+
+def facts_beside(plan: Plan, k: int) -> dict[str, Any]:
+    """The facts of a connection that rules ask for, and which rule and standard it has."""
+    assigned = plan.assigned[k]
+    assert assigned.situation is not None
+    rule = assigned.rule
+    return plan.facts(k, assigned.situation) | ({"rule": rule.name, "standard": rule.use} if rule else {})
 
 
 def _taken_alike(plan: Plan) -> dict[str, tuple[dict[str, Any], Counter[str]]]:

@@ -56,7 +56,7 @@ def _of_each(plan: Plan, wanted: Collection[str] | None, stored: Mapping[str, Si
         return said[id(family)]
 
     for family, members in plan.families(wanted, stored).items():
-        alike = _digest(repr((family, plan.code, plan.rulebook.target)).encode() + plan.acting.formed).encode()
+        alike = _digest(repr((family, plan.code)).encode() + plan.acting.formed).encode()
         made = VERIFIED if stored is not None and plan.assigned[members[0]].connection.id in stored else SIZED
         for k in members:
             # what stands rests on what a run would size afresh, too

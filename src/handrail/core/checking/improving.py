@@ -18,13 +18,15 @@ from handrail.core.progress import Progress, quiet
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import BY_OTHER_SIDE, Sized, Sizes
 
+_Least = tuple[tuple[str, Sized], ...]
+
 
 def remedies(plan: Plan, stood: Mapping[str, Sizes], beside: Mapping[str, Sizes] | None = None) -> dict[str, Found]:
     """The smallest changes that would make each of these connections, as they stand, pass under the target; those alike
     are tried at once. `beside` are the sizes of those that share bolts with them, which go along: what fails there is
     no remedy."""
     batch, by_key = plan.batch(), dict[str, Found]()
-    for (family, held), keys in _alike(plan, stood).items():
+    for (family, held, _), keys in _alike(plan, stood).items():
         sharing = {key: [p for p in plan.partners(key) if p in (beside or {})] for key in keys}
         alone = [key for key in keys if not sharing[key]]
         for some in ([alone] if alone else []) + [[key] for key in keys if sharing[key]]:
@@ -34,7 +36,7 @@ def remedies(plan: Plan, stood: Mapping[str, Sizes], beside: Mapping[str, Sizes]
                 judge = partial(_with_partner, plan, some[0], partner, (beside or {})[partner], judge)
             given = dict(family.given)
             each = find_remedies(
-                STANDARDS[family.standard], family.situation, given, held, judge, len(some), plan.rulebook.target
+                STANDARDS[family.standard], family.situation, given, held, judge, len(some), family.target
             )
             by_key |= dict(zip(some, each, strict=True))
     return by_key
@@ -46,28 +48,30 @@ def reserves(plan: Plan, stood: Mapping[str, Sizes], progress: Progress = quiet)
     batch, reserves = plan.batch(), []
     alone = {key: sizes for key, sizes in stood.items() if not plan.partners(key)}
     families = _alike(plan, alone)
-    for number, ((family, held), keys) in enumerate(families.items()):
+    for number, ((family, held, least), keys) in enumerate(families.items()):
         progress(number, len(families))
         standard, given = STANDARDS[family.standard], dict(family.given)
         actions = batch.acted(family, np.array([plan.index[key] for key in keys]))
         judge = partial(batch.judge, family, actions=actions)
-        down = step_down(standard, family.situation, given, held, judge, plan.rulebook.target)
+        down = step_down(standard, family.situation, given, held, judge, family.target, least)
         idle = idle_parts(batch, family, standard.complete(family.situation, given), actions)
         if down.changes or idle:
             reserves.append((keys, replace(down, idle=idle)))
     return reserves
 
 
-def _alike(plan: Plan, stood: Mapping[str, Sizes]) -> dict[tuple[Family, frozenset[str]], list[str]]:
+def _alike(plan: Plan, stood: Mapping[str, Sizes]) -> dict[tuple[Family, frozenset[str], _Least], list[str]]:
     """Connections with the sizes that they stand with, those together that are the same piece of steel with the same
-    decided by people."""
-    alike: dict[tuple[Family, frozenset[str]], list[str]] = {}
+    decided by people and asked for at least."""
+    alike: dict[tuple[Family, frozenset[str], _Least], list[str]] = {}
     for key, sizes in stood.items():
         assigned = plan.assigned[plan.index[key]]
         if assigned.rule is None or assigned.situation is None or assigned.reason:
             continue
-        family = Family(assigned.rule.use, assigned.situation, frozen(chosen_of(sizes)), ((),))
-        alike.setdefault((family, frozenset(plan.decided(assigned))), []).append(key)
+        given = frozen(chosen_of(sizes))
+        family = Family(assigned.rule.use, assigned.situation, given, ((),), target=plan.target([key]))
+        least = tuple((n, s) for n, s in assigned.rule.added.least)
+        alike.setdefault((family, frozenset(plan.decided(assigned)), least), []).append(key)
     return alike
 
 

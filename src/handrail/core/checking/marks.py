@@ -253,7 +253,7 @@ def as_one(plan: Plan, stood: Mapping[str, Sizes], progress: Progress = quiet) -
                 tried.append((sizes, worst))
         if not tried:
             continue
-        fit = [one for one in tried if one[1].sound and one[1].use <= plan.rulebook.target]
+        fit = [one for one in tried if one[1].sound and one[1].use <= plan.target(keys)]
         sizes, worst = fit[0] if fit else min(tried, key=lambda one: (not one[1].sound, one[1].use))
         first = plan.assigned[plan.index[keys[0]]].situation
         assert first is not None
@@ -301,7 +301,7 @@ class _Trying:
         """The utilisation of the worst of the connections as this mark; None where one is over the target, or its
         pieces would be others there."""
         use = self.tried(keys, mark.sizes, mark.digest)
-        return use.use if use is not None and use.sound and use.use <= self.plan.rulebook.target else None
+        return use.use if use is not None and use.sound and use.use <= self.plan.target(keys) else None
 
     def tried(self, keys: Sequence[str], sizes: Sizes, mark: str = "") -> Tried | None:
         """How connections are used with the sizes; None where they cannot be made there, or (of a `mark`) would be

@@ -9,6 +9,7 @@ from difflib import get_close_matches
 
 from handrail.core.catalogue.grades import all_grades
 from handrail.core.catalogue.sections import all_sections
+from handrail.core.checking.coverage import facts_beside
 from handrail.core.checking.plan import Plan
 from handrail.core.rulebook.conditions import Asked, Condition, Joined
 from handrail.core.rulebook.facts import fact
@@ -36,6 +37,7 @@ def nameless(plan: Plan) -> list[Nameless]:
     """What of a plan's rulebook names nothing that is in the building, nor (sections, grades) in the catalogue."""
     names = _Names(plan)
     unknown = [n for rule in plan.rulebook.rules for n in names.of(f"rule '{rule.name}'", rule.when)]
+    unknown += [n for also in plan.rulebook.also for n in names.of(f"also-rule '{also.name}'", also.when)]
     unknown += [n for table in plan.rulebook.tables.values() for n in names.of_table(table)]
     return unknown[:MOST]
 
@@ -51,7 +53,7 @@ class _Names:
             known: set[str] = set(KNOWN[name.rsplit(".", 1)[-1]]()) if name.rsplit(".", 1)[-1] in KNOWN else set()
             for k, assigned in enumerate(self.plan.by_rules):
                 if assigned.situation is not None:
-                    value = self.plan.facts(k, assigned.situation).get(name)
+                    value = facts_beside(self.plan, k).get(name)
                     known.update([value] if isinstance(value, str) else value or ())
             self._known[name] = known
         return self._known[name]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property, partial
 from typing import Any
@@ -183,7 +183,12 @@ class Plan:
         own = self.decided(assigned)
         if sizes is None:
             return families.sizing(self.rulebook, assigned, own)
-        return families.standing(assigned, sizes, own)
+        return families.standing(self.rulebook, assigned, sizes, own)
+
+    def target(self, keys: Iterable[str]) -> float:
+        """What sizing all these connections alike aims at: the least of what each does."""
+        own = (families.target_of(self.rulebook, self.assigned[self.index[key]]) for key in keys)
+        return min(own, default=self.rulebook.target)
 
     def families(
         self, wanted: Collection[str] | None = None, stored: Mapping[str, Sizes] | None = None
@@ -275,7 +280,7 @@ class Plan:
 
     def batch(self, progress: Any = lambda done: None) -> Batch:
         """What works families out under the actions of this plan."""
-        return Batch(self.code, self.rulebook.target, self.acting.actions, progress, self.building.system)
+        return Batch(self.code, self.acting.actions, progress, self.building.system)
 
     def look(self, assigned: Assigned, sizes: Sizes, tracing: bool = False) -> Result | None:
         """One connection checked in full with the sizes given; None where it has no standard."""

@@ -3,7 +3,7 @@ which parts hardly work."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any
 
@@ -41,10 +41,17 @@ def step_down(
     held: frozenset[str],
     judge: Callable[[Sizes], Judged],
     limit: float,
+    least: Iterable[tuple[str, Sized]] = (),
 ) -> Reserve:
     """Sizes lessened one step at a time, each time the one that saves most, as long as all of them pass under `limit`;
-    `held` ones stay, none goes below the least that the standard sizes with, and the bolt stays the shop's."""
+    `held` ones stay, none goes below the least that the standard sizes with, or that is asked for, and the bolt stays
+    the shop's."""
     floor = _least(standard, situation)
+    for name, size in least:
+        if isinstance(size.value, str):
+            held |= {name}  # a formula: as it came out
+        else:
+            floor[name] = max(size.value, floor.get(name, size.value))
     base = standard.complete(situation, given)
     now, taken, use = base, dict[str, Sized](), float(judge(base).use.max())
     for _ in range(STEPS):

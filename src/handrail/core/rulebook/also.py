@@ -13,7 +13,7 @@ from handrail.core.rulebook.conditions import Joined
 from handrail.core.rulebook.lookups import Tables
 from handrail.core.rulebook.practice import TARGET
 from handrail.core.rulebook.reader import line_of
-from handrail.core.rulebook.rule import Added, FromTable, resolved
+from handrail.core.rulebook.rule import Added, Failing, FromTable, resolved
 from handrail.core.rulebook.rules import RuleReader, read_target
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.formulas import NUMBERS
@@ -58,6 +58,15 @@ class Also:
         """Whether it adds something to what took a connection with these facts."""
         return self.gives(standard) and self.when.holds(facts)
 
+    def failing(self, standard: str, facts: Facts) -> list[Failing]:
+        """Why it adds nothing to what took a connection with these facts; nothing where it does."""
+        own = []
+        if self.use and standard not in self.use:
+            own = [Failing(f"{self.name} adds to {', '.join(self.use)}", ("standard",))]
+        elif not self.gives(standard):
+            own = [Failing(f"{self.name} has nothing for {standard}", ("standard",))]
+        return own + [Failing(str(part), tuple(dict.fromkeys(part.facts))) for part in self.when.failing(facts)]
+
     def sizes_in_it(self, standard: str) -> list[Sized]:
         """All that it says itself of a standard's sizes."""
         return [*self.set.get(standard, {}).values(), *self.least.get(standard, {}).values()]
@@ -100,12 +109,14 @@ class AlsoReader:
         use = self._use(node)
         if not any(key in node for key in GIVES):
             reader.wrong(node, None, f"also-rule '{name}' adds nothing; it takes {', '.join(GIVES)}")
-        given, least = (self._sizes(node, key, use, f"also '{name}'") for key in ("set", "least"))
+        given = self._sizes(node, "set", use, f"also '{name}'")
+        least = self._sizes(node, "least", use, f"also '{name}': at least")
         tables = {}
         if node.get("sizes") is not None:
             standards = [STANDARDS[n] for n in use or STANDARDS]
             tables = {s.name: own for s in standards if (own := self.rules.from_tables(node, s, bool(use)))}
-            if not tables and not use:
+            named = node["sizes"] if isinstance(node["sizes"], list) else [node["sizes"]]
+            if not tables and not use and all(name in self.rules.tables for name in named if isinstance(name, str)):
                 reader.wrong(node, "sizes", "no column of it is a parameter of any standard")
         return Also(
             name,
@@ -143,7 +154,13 @@ class AlsoReader:
                 words = f"no standard {_of(use)}has a parameter '{str(name)[:60]}'{_near(str(name), use)}"
                 reader.wrong(given, name, words, of_value=False)
             for standard in standards:
+                told = len(reader.problems)
                 sizes = self.rules.entry(given, name, standard, source)
+                if not use and len(standards) > 1:
+                    reader.problems[told:] = [
+                        (line, column, f"{words} of {standard.name}; `use` names the standards that are meant")
+                        for line, column, words in reader.problems[told:]
+                    ]
                 for whole in sizes if key == "least" else ():
                     if standard.parameter(whole).kind not in NUMBERS:
                         reader.wrong(

@@ -133,7 +133,7 @@ def _name(node: ast.AST) -> str:
 
 def _of_set(node: ast.BinOp) -> str:
     """An action over a set, `V.max@service`; the set in quotes where it is no plain word."""
-    of = node.right.value if isinstance(node.right, ast.Constant) else ast.unparse(node.right)
+    of = str(node.right.value) if isinstance(node.right, ast.Constant) else ast.unparse(node.right)
     return f"{ast.unparse(node.left)}@{of}"
 
 

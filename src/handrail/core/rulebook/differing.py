@@ -8,6 +8,7 @@ from difflib import unified_diff
 from typing import Any
 
 from handrail.core.quantities.units import show
+from handrail.core.rulebook.also import Also
 from handrail.core.rulebook.book import Rulebook
 from handrail.core.rulebook.language import Text
 from handrail.core.rulebook.rule import Rule
@@ -30,11 +31,15 @@ class Difference:
 
 
 def differences(old: Rulebook, new: Rulebook, system: str = "us") -> list[Difference]:
-    """In the units of `system`; in the order target, practice, lateral systems, tables, rules, order of the rules."""
+    """In the units of `system`; in the order target, practice, lateral systems, tables, rules, their order,
+    also-rules."""
     differences = (
         []
         if old.target == new.target
         else [Difference("practice", "target_utilisation", f"{old.target:g}", f"{new.target:g}")]
+    )
+    differences += _between(
+        "practice", *({f"{name}.target_utilisation": f"{t:g}" for name, t in of.targets.items()} for of in (old, new))
     )
     if old.over_target != new.over_target:
         differences.append(Difference("practice", "over_target", old.over_target, new.over_target))
@@ -72,7 +77,23 @@ def differences(old: Rulebook, new: Rulebook, system: str = "us") -> list[Differ
     common = [[n for n in of if n in was_rules and n in now_rules] for of in (was_rules, now_rules)]
     if common[0] != common[1]:
         differences.append(Difference("order", "rules", ", ".join(common[0]), ", ".join(common[1])))
-    return differences[:MOST]
+    return [*differences, *_of_also(old, new, system)][:MOST]
+
+
+def _of_also(old: Rulebook, new: Rulebook, system: str) -> list[Difference]:
+    """What also-rules say otherwise; and their order, which counts."""
+    was, now = ({a.name: _also_parts(a, system) for a in of.also} for of in (old, new))
+    found = []
+    for name in dict.fromkeys((*was, *now)):
+        if name in was and name in now:
+            parts = _between("also", was[name], now[name])
+            found += [Difference("also", f"{name}: {d.name}", d.was, d.now) for d in parts]
+        else:
+            found.append(Difference("also", name, *(_one_line(of[name]) if name in of else "" for of in (was, now))))
+    common = [[n for n in of if n in was and n in now] for of in (was, now)]
+    if common[0] != common[1]:
+        found.append(Difference("order", "also", ", ".join(common[0]), ", ".join(common[1])))
+    return found
 
 
 def line_by_line(old: Text, new: Text, names: tuple[str, str]) -> str:
@@ -86,7 +107,34 @@ def line_by_line(old: Text, new: Text, names: tuple[str, str]) -> str:
 
 def in_words(rule: Rule, system: str) -> str:
     """A rule in one line."""
-    return "; ".join(f"{name} {value}" for name, value in _parts(rule, system).items() if value)
+    return _one_line(_parts(rule, system))
+
+
+def also_in_words(also: Also, system: str) -> str:
+    """What an also-rule adds, in one line."""
+    return _one_line({n: v for n, v in _also_parts(also, system).items() if n not in ("when", "from", "note")})
+
+
+def _one_line(parts: Mapping[str, str]) -> str:
+    return "; ".join(f"{name} {value}" for name, value in parts.items() if value)
+
+
+def _also_parts(also: Also, system: str) -> dict[str, str]:
+    def of_all(given: Mapping[str, Sizes]) -> str:
+        """Each parameter once, whatever the standard."""
+        return _listed({n: v for standard, sizes in given.items() for n, v in _said(standard, sizes, system).items()})
+
+    return {
+        "when": ", ".join(map(str, also.when.parts)),
+        "use": ", ".join(also.use),
+        "sizes": ", ".join(dict.fromkeys(of.table.name for own in also.tables.values() for of in own)),
+        "set": of_all(also.set),
+        "least": of_all(also.least),
+        "hold": ", ".join(sorted(also.hold)),
+        "target_utilisation": "" if also.target is None else f"{also.target:g}",
+        "from": also.origin,
+        "note": also.note,
+    }
 
 
 def _parts(rule: Rule, system: str) -> dict[str, str]:
@@ -98,6 +146,7 @@ def _parts(rule: Rule, system: str) -> dict[str, str]:
         "sizes": ", ".join(of.table.name for of in rule.tables),
         "set": _listed(_said(rule.use, rule.set, system)),
         "hold": ", ".join(sorted(rule.hold)),
+        "target_utilisation": "" if rule.target is None else f"{rule.target:g}",
         "ladder": f"{rungs} ({ladder.order})" if ladder and ladder.order != "as_written" else rungs,
         "from": rule.origin,
         "note": rule.note,

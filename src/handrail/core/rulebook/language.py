@@ -336,7 +336,7 @@ def _out(data: dict[str, Any]) -> list[str]:
 
 def _left_out(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> None:
     """Tells of what is to be left out and is not there."""
-    theirs = {rule.name for rule in (*base.rules, *base.also)} if base else set()
+    theirs = {*(rule.name for rule in base.rules), *(also.name for also in base.also)} if base else set()
     for name in _out(data):
         if name not in theirs:
             reader.wrong(data, "leave_out", f"no inherited rule is called '{name[:60]}'")

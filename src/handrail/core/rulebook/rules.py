@@ -217,11 +217,12 @@ class RuleReader:
     def size(self, standard: Standard, name: str, value: Any, source: str) -> Sized:
         """One size; what it asks of a connection, and looks up in tables, is found when one is taken. Raises
         InputError."""
-        if not (looks_up(value) or (is_formula(value) and self._facts_in(standard, name, value))):
+        may = sides(str(value), standard.names) if is_formula(value) else []
+        if not (looks_up(value) or (may and self._facts_in(standard, name, value))):
             return Sized(standard.read_one(name, value), source)
         if len(str(value)) > LONGEST:
             raise InputError(f"{name}: a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
-        for side in sides(str(value), standard.names):
+        for side in may:
             standard.read_one(name, sampled(side, self.tables) if looks_up(side) else side)
         return Sized(f"= {str(value).lstrip().removeprefix('=').strip()}", source)
 

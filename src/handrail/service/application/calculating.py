@@ -39,7 +39,7 @@ from handrail.service.application import effort, letterhead, standing
 from handrail.service.application.kept import Kept, kept
 from handrail.service.application.loud import wrong
 from handrail.service.application.mark_schedule import Standing, in_order
-from handrail.service.application.plans import Seen, look_at, plan_of, rulebook_of
+from handrail.service.application.plans import Seen, look_at, plan_of
 from handrail.service.application.refused import Refused
 from handrail.store import connections, events, overrides, profiles, proving
 from handrail.store.connections import SizedConnection
@@ -259,7 +259,7 @@ def _calculation(
         actions=_actions(plan, stands, checks),
         combinations=_combinations(plan, stands) if looked else ((), ()),
         checks=[_check(c, system) for c in checks],
-        target=rulebook_of(seen.job).target,
+        target=plan.target(of.places),
         detailing=_detailing(looked, system),
         notes=_notes(looked, stands, record, system),
         decisions=[_decision(one) for key in of.places for one in decided.get(key, ())],
@@ -402,8 +402,9 @@ def _cover(
     job, revision = seen.job, seen.revision
     own = [record for s in subjects for record in map(records.__getitem__, s.places)]
     counts = Counter("stale" if _stale(plan, r) else r.status for r in own)
-    target = rulebook_of(job).target
-    over = sum(r.utilisation > target for r in own)
+    targets = sorted({plan.target([record.key]) for record in own})
+    over = sum(r.utilisation > plan.target([r.key]) for r in own)
+    target = " to ".join(f"{target:.2f}" for target in dict.fromkeys((targets[0], targets[-1])))
     worst = max(own, key=lambda r: r.utilisation)
     loud = Counter(words for r in own for words in wrong(r.status, _stale(plan, r), r.overridden, r.released))
     by = worst.check_name.replace("_", " ")
@@ -417,7 +418,7 @@ def _cover(
             ("rulebook", f"revision {job.rulebook_version}"),
             ("code", f"{used.name} {used.method}, {used.manual}"),
             ("combinations", f"{len(plan.acting.names)} of set {job.combination_set}"),
-            ("target", f"{target:.2f} of the strength"),
+            ("target", f"{target} of the strength"),
             ("decisions", f"{sum(map(len, decided.values()))} on these connections"),
             ("results", digest.removeprefix("rows:")),
             ("reckoned by", f"Hand Rail {__version__}"),
@@ -427,7 +428,7 @@ def _cover(
             + ", ".join(f"{count} {status}" for status, count in counts.items())
             + ".",
             f"Used most: {worst.key} at {worst.utilisation:.2f}{f' by {by}' if by else ''}; {over} over the target of"
-            f" {target:.2f}.",
+            f" {target}.",
         ],
         warnings=[f"{count} {words}" for words, count in loud.items()],
         signed=[

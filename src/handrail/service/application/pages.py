@@ -32,6 +32,7 @@ def worked(seen: Seen, record: Connection) -> tuple[bool, str]:
     plan, assigned, sizes = stands.plan, stands.assigned, stands.sizes
     system = plan.building.system
     body: dict[str, Any] = {
+        "target": plan.target([record.key]),
         "peaks": present.peaks(plan, assigned),
         "parameters": [],
         "checks": [],

@@ -17,6 +17,7 @@ from handrail.core.building.correcting import Correction, corrected
 from handrail.core.building.framing import Framing, frame
 from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.coverage import adding
 from handrail.core.checking.doubts import Errors, errors_of
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes import code
@@ -109,19 +110,21 @@ def _errors(revision: int, token: str) -> Errors:
     return errors_of(Revision.select(Revision.audit).where(Revision.id == revision).get().audit["findings"])
 
 
-def takes(seen: Seen) -> dict[str, int]:
-    """rule -> how many connections it takes; counted once for what they stand on, and kept."""
+def takes(seen: Seen) -> tuple[dict[str, int], dict[str, int]]:
+    """(rule -> how many connections it takes, also-rule -> to how many it adds); counted once for what they stand on,
+    and kept."""
     of = repr(seen.stamp)
-    if seen.job.takes.get("of") != of:
-        counts = Counter(a.rule.name for a in plan_of(seen).by_rules if a.rule)
+    if seen.job.takes.get("of") != of or "also" not in seen.job.takes:
+        plan = plan_of(seen)
+        counts, adds = dict(Counter(a.rule.name for a in plan.by_rules if a.rule)), adding(plan)
         try:
             with writing():
-                jobs.set_takes(seen.job, {"of": of, "rules": dict(counts)})
+                jobs.set_takes(seen.job, {"of": of, "rules": counts, "also": adds})
         except PeeweeException as exc:
             if not unwritable(exc):
                 raise
-        return dict(counts)
-    return dict(seen.job.takes["rules"])
+        return counts, adds
+    return dict(seen.job.takes["rules"]), dict(seen.job.takes["also"])
 
 
 @lru_cache(maxsize=KEPT)

@@ -142,7 +142,7 @@ def _told(
     if remedies.passes:
         return "no change of its own sizes helps: it passes by itself, and fails by what stands opposite", []
     if not remedies.remedies:
-        return without_remedy(plan.look(assigned, stood[key]), standard, remedies, system, plan.rulebook.target), []
+        return without_remedy(plan.look(assigned, stood[key]), standard, remedies, system, plan.target([key])), []
     return remedies.remedies[0].words(standard, system), [
         _kept(standard, remedy, system) for remedy in remedies.remedies
     ]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from functools import partial
 from typing import Any
@@ -13,6 +13,7 @@ from handrail.core.checking.digests import Grounds
 from handrail.core.checking.nameless import Nameless, nameless
 from handrail.core.checking.result import CEILING
 from handrail.core.rulebook import Rulebook, Text, read_rulebook
+from handrail.core.rulebook.differing import also_in_words
 from handrail.core.standards import STANDARDS
 from handrail.service.application import effort, standing
 from handrail.service.application.attempting import attempt
@@ -97,10 +98,11 @@ def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
     """What a rulebook would take, and what would be otherwise than now. Raises RulebookError."""
     book = read(given)
     if not jobs.has_model(job):
-        return _covered(book, Coverage({rule.name: 0 for rule in book.rules}, {}, (), {})) | {"compared": None}
+        nothing = Coverage({rule.name: 0 for rule in book.rules}, {}, (), {})
+        return _covered(book, nothing, jobs.system_of(job)) | {"compared": None}
     seen = look_at(job, rulebook=book)
     then = plan_of(seen, rulebook=book)
-    answer = _covered(book, coverage(then, effort.step), nameless(then))
+    answer = _covered(book, coverage(then, effort.step), then.building.system, nameless(then))
     return answer | {
         "compared": (
             _compared(compare(plan_of(seen), then, stands(job), effort.step), stands(job), then.building.system)
@@ -118,12 +120,13 @@ def stands(job: Job) -> dict[str, Stands]:
     }
 
 
-def _covered(book: Rulebook, of: Coverage, names: Sequence[Nameless] = ()) -> dict[str, Any]:
+def _covered(book: Rulebook, of: Coverage, system: str, names: Sequence[Nameless] = ()) -> dict[str, Any]:
     return {
         "nameless": [asdict(one) for one in names],
         "rules": [
             {"name": r.name, "takes": of.takes.get(r.name, 0), "line": r.line, "origin": r.origin} for r in book.rules
         ],
+        "also": also_rules(book, of.adds, system),
         "never": [name for name, number in of.takes.items() if not number],
         "shadowed": [{"name": name, "by": dict(by)} for name, by in of.shadowed.items() if by],
         "uncovered": list(of.uncovered[:SHOWN]),
@@ -131,6 +134,22 @@ def _covered(book: Rulebook, of: Coverage, names: Sequence[Nameless] = ()) -> di
         "unresolved": [{"connection": key, "why": why} for key, why in list(of.unresolved.items())[:SHOWN]],
         "unresolved_total": len(of.unresolved),
     }
+
+
+def also_rules(book: Rulebook, adds: Mapping[str, int], system: str) -> list[dict[str, Any]]:
+    """Each also-rule, what it adds in words, and to how many connections."""
+    return [
+        {
+            "name": a.name,
+            "takes": adds.get(a.name, 0),
+            "line": a.line,
+            "origin": a.origin,
+            "when": [str(part) for part in a.when.parts],
+            "adds": also_in_words(a, system),
+            "note": a.note,
+        }
+        for a in book.also
+    ]
 
 
 def _compared(compared: Comparison, kept: dict[str, Stands], system: str) -> dict[str, Any]:

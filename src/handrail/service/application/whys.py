@@ -6,13 +6,15 @@ from __future__ import annotations
 from typing import Any
 
 from handrail.core.checking.assigning import Assigned
-from handrail.core.checking.coverage import passed_by
+from handrail.core.checking.coverage import added_to, facts_beside, passed_by
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import show
-from handrail.core.rulebook import Failing, Rule
+from handrail.core.rulebook import Also, Failing, Rule
+from handrail.core.rulebook.conditional import facts_in, sides, with_facts
 from handrail.core.rulebook.conditions import shown
+from handrail.core.rulebook.differing import also_in_words
 from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.lookups import looked_up, looks_up, sampled
 from handrail.core.standards import STANDARDS, Standard
@@ -26,7 +28,7 @@ def why(plan: Plan, key: str, sizes: Sizes) -> Told:
     """How the rulebook came to a connection, and where its `sizes` come from."""
     k = plan.index[key]
     assigned, by_rule = plan.assigned[k], plan.by_rules[k]
-    met = [_met(plan, k, rule, failing) for rule, failing in passed_by(plan, k)]
+    met = [_layer(plan, k, rule, failing) for rule, failing in passed_by(plan, k)]
     return {
         "connection": key,
         "rule": by_rule.rule.name if by_rule.rule else "",
@@ -34,12 +36,17 @@ def why(plan: Plan, key: str, sizes: Sizes) -> Told:
         "standard": assigned.rule.use if assigned.rule else "",
         "chosen": "" if assigned.rule is by_rule.rule or assigned.rule is None else assigned.rule.name,
         "met": met,
+        "target": plan.target([key]),
+        "also": [
+            _layer(plan, k, also, failing) | {"adds": also_in_words(also, plan.building.system)}
+            for also, failing in added_to(plan, k)
+        ],
         "sizes": _sources(assigned, sizes, plan.building.system),
         "facts": facts_of(plan, k, by_rule.situation),
     }
 
 
-def _met(plan: Plan, k: int, rule: Rule, failing: list[Failing]) -> Told:
+def _layer(plan: Plan, k: int, rule: Rule | Also, failing: list[Failing]) -> Told:
     """One rule that a connection met: what of it did not hold, beside what the connection has."""
     return {
         "rule": rule.name,
@@ -52,9 +59,7 @@ def _met(plan: Plan, k: int, rule: Rule, failing: list[Failing]) -> Told:
 
 
 def _has(plan: Plan, k: int, part: Failing) -> str:
-    situation = plan.by_rules[k].situation
-    assert situation is not None
-    facts = plan.facts(k, situation)
+    facts = facts_beside(plan, k)
     return ", ".join(f"{name} {shown(name, facts.get(name), plan.building.system)}" for name in part.facts)
 
 
@@ -110,9 +115,9 @@ def tried(plan: Plan, key: str, table: str, formula: str, rule: str) -> Told:
         named = next((r for r in plan.rulebook.rules if r.name == rule), None)
         if named is None:
             raise InputError(f"rule: there is no rule '{rule[:60]}'")
-        told["rule"] = _met(plan, k, named, named.failing(facts))
+        told["rule"] = _layer(plan, k, named, named.failing(facts))
     if formula:
-        told |= _value(plan, assigned, formula, facts)
+        told |= _value(plan, k, assigned, formula, facts)
     return told
 
 
@@ -130,20 +135,27 @@ def _row(plan: Plan, name: str, facts: dict[str, Any]) -> tuple[Told | None, str
     return {"key": row.said, "cells": dict(row.cells)}, ""
 
 
-def _value(plan: Plan, assigned: Assigned, formula: str, facts: dict[str, Any]) -> Told:
+def _value(plan: Plan, k: int, assigned: Assigned, formula: str, facts: dict[str, Any]) -> Told:
     """A formula worked out with the sizes that the connection has by these rules."""
     if assigned.rule is None or assigned.situation is None:
         return {"none": "no rule takes it, so it has no sizes to work with"}
     standard, system = STANDARDS[assigned.rule.use], plan.building.system
     text = formula if formula.lstrip().startswith("=") else f"= {formula}"
     try:
-        resolved, rows = looked_up(text, plan.rulebook.tables, facts) if looks_up(text) else (text, [])
+        every = plan.facts(k, assigned.situation, every=True) | facts if facts_in(text, standard.names) else facts
+        resolved, held = with_facts(text, standard.names, every)
+        rows = [f"as {condition}" for condition in held]
+        if looks_up(resolved):
+            resolved, found = looked_up(resolved, plan.rulebook.tables, facts)
+            rows += found
         if not resolved.startswith("="):
             return {"value": resolved, "rows": rows}
         outcome = plan.work({assigned.connection.id}).get(plan.index[assigned.connection.id])
         if outcome is None or not outcome.sizes:
             return {"none": outcome.reason if outcome else assigned.reason}
-        kind = kind_of(sampled(text, plan.rulebook.tables), {p.name: p.kind for p in standard.parameters})
+        kind = kind_of(
+            sampled(sides(text, standard.names)[0], plan.rulebook.tables), {p.name: p.kind for p in standard.parameters}
+        )
         sizes, situation = outcome.sizes, assigned.situation
         value = worked_out(resolved, lambda asked: sizes[asked].value, situation)
         values = values_in(resolved, lambda asked: sizes[asked].value, situation)

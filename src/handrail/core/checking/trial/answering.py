@@ -83,7 +83,7 @@ def acted(given: Given, chosen: Sizes) -> Actions:
 
 def _judged(given: Given, sizes: Sizes, actions: Actions) -> Judged:
     family = Family(given.standard.name, given.situation, (), ((),))
-    return Batch(given.code, 1.0, lambda indices: actions).judge(family, sizes, actions)
+    return Batch(given.code, lambda indices: actions).judge(family, sizes, actions)
 
 
 def _candidates(given: Given, held: frozenset[str], target: float, progress: Progress) -> Iterator[Sizes]:
@@ -96,9 +96,9 @@ def _candidates(given: Given, held: frozenset[str], target: float, progress: Pro
         climbed = {n for rungs in axes.values() for rung in rungs for n in rung} - held
         base = {name: size for name, size in given.sizes.items() if name not in climbed}
         steps = tuple((n, tuple(frozen(_rung(rung, held)) for rung in rungs)) for n, rungs in axes.items())
-        family = Family(standard.name, situation, frozen(base), ((),), steps)
+        family = Family(standard.name, situation, frozen(base), ((),), steps, target)
         actions = given.actions if given.actions.V.ndim > 1 else given.actions.rows(np.newaxis)
-        outcomes = Batch(given.code, target, actions.rows).run({family: list(range(len(actions.V)))})
+        outcomes = Batch(given.code, actions.rows).run({family: list(range(len(actions.V)))})
         for _, outcome in sorted(outcomes, key=lambda one: -one[1].utilisation):
             yield base | {name: size for name, size in outcome.sizes.items() if name in climbed}
         return

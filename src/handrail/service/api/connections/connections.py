@@ -19,7 +19,7 @@ from handrail.service.api.connections import requests as q
 from handrail.service.api.long import long
 from handrail.service.application import figures, joints, pages, present, remedies, standing
 from handrail.service.application.kept import Kept, kept_alone
-from handrail.service.application.plans import look_at, rulebook_of
+from handrail.service.application.plans import look_at
 from handrail.service.application.refused import Refused
 from handrail.store import connections, events, history, listing, overrides
 from handrail.store.database import reading
@@ -96,7 +96,6 @@ def get_connection(path: s.ConnectionPath) -> Reply:
         "code": used.name,
         "method": used.method,
         "edition": used.manual,
-        "target": rulebook_of(seen.job).target,
         "remedies": record.remedies if wanting and record.remedy else [],
         "remedy": (record.remedy or remedies.SOON) if wanting else "",
         "overrides": [present.override(o) for o in decided],

@@ -20,6 +20,13 @@ class RulebookRule(RuleTaken):
     note: str
 
 
+class AlsoRule(RuleTaken):
+    takes: int = Field(description="to how many connections it adds")
+    when: list[str] = Field(description="the conditions, as they are written")
+    adds: str = Field(description="what it adds, in words")
+    note: str
+
+
 class TableKey(BaseModel):
     name: str
     match: str
@@ -57,6 +64,7 @@ class Rulebook(BaseModel):
     inherits: str
     target: float
     rules: list[RulebookRule]
+    also: list[AlsoRule] = Field(description="what adds to whichever rule took a connection, in order")
     tables: list[RulebookTable]
 
 
@@ -133,6 +141,7 @@ class Nameless(BaseModel):
 
 class RulebookTried(BaseModel):
     rules: list[RuleTaken]
+    also: list[AlsoRule]
     never: list[str]
     nameless: list[Nameless] = Field(
         [],
@@ -168,6 +177,11 @@ class MetRule(BaseModel):
     failing: list[FailingCondition]
 
 
+class MetAlso(MetRule):
+    took: bool = Field(description="whether it adds something")
+    adds: str = Field(description="what it adds, in words")
+
+
 class SizeSource(BaseModel):
     parameter: str
     text: str
@@ -183,6 +197,8 @@ class WhyRule(BaseModel):
     standard: str
     chosen: str = Field(description="where a person chose the standard, whatever the rules say")
     met: list[MetRule] = Field(description="the rules in their order, up to the one that took it")
+    also: list[MetAlso] = Field(description="the also-rules in their order; a later one holds over an earlier one")
+    target: float = Field(description="what sizing it aims at")
     sizes: list[SizeSource]
     facts: dict[str, str]
 

@@ -10,6 +10,7 @@ from flask import request
 from handrail.core.building.nearest import SAME
 from handrail.core.quantities.units import show
 from handrail.core.rulebook import Rulebook, Text, editing
+from handrail.core.rulebook.also import ALSO_KEYS
 from handrail.core.rulebook.differing import differences, line_by_line
 from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.language import TOP_KEYS
@@ -54,7 +55,7 @@ api = blueprint("rulebook", "shop practice, tables and rules")
 
 def _answer(job: Job) -> dict[str, Any]:
     book, own = rulebook_of(job), kept.find(job, job.rulebook_version)
-    taken = takes(look_at(job)) if jobs.has_model(job) else {}
+    taken, adds = takes(look_at(job)) if jobs.has_model(job) else ({}, {})
     rules = [
         {
             "name": rule.name,
@@ -74,6 +75,7 @@ def _answer(job: Job) -> dict[str, Any]:
         "version": job.rulebook_version,
         "target": book.target,
         "rules": rules,
+        "also": rulebooks.also_rules(book, adds, system_of(job)),
         "tables": [_table(table) for table in book.tables.values()],
         **{n: said[n] for n in ("name", "author", "made", "inherits")},
     }
@@ -113,6 +115,7 @@ def language() -> Reply:
         "keys": {
             "rulebook": list(TOP_KEYS),
             "rule": list(RULE_KEYS),
+            "also": list(ALSO_KEYS),
             "ladder": list(LADDER_KEYS),
             "table": ["by", "match", "rows", "csv", "file", "units", "note"],
             "when": ["all", "any", "not", "row_in"],
@@ -250,6 +253,19 @@ def _practice(book: Rulebook, system: str) -> list[dict[str, Any]]:
             "said": TARGET if book.target < 1 else "",
             "default": "1",
         }
+    ]
+    listed += [
+        {
+            "parameter": TARGET,
+            "standard": name,
+            "label": "Target utilisation",
+            "help": TARGET_HELP,
+            "text": f"{target:g}",
+            "source": f"{PRACTICE} {name}",
+            "said": f"{name}.{TARGET}",
+            "default": f"{book.target:g}",
+        }
+        for name, target in book.targets.items()
     ]
     own = book.over_target != OVER_CHOICES[0]
     listed.append(
