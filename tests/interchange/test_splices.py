@@ -35,7 +35,7 @@ def loaded(tables, *loads):
 def at_the_splice(folder):
     """(N, Vy, Vz, T, My, Mz) in kip and kip ft on the face towards j, by case D."""
     building = read_bundle(folder)
-    k = next(n for n, m in enumerate(building.members) if m.name == "B1/1")
+    k = next(n for n, m in enumerate(building.members) if m.name == "B1~1")
     return building, building.forces[k, 0, 1] / np.array([KIP] * 3 + [KIP * FT] * 3)
 
 
@@ -47,9 +47,9 @@ def test_a_uniform_load(tmp_path):
     -10 x 8 + 8 x 4 = -48 kip ft. The beam is cut in two there, and its node is in balance."""
     building, found = at_the_splice(write(loaded(spliced(), UP), tmp_path / "b"))
     assert found == pytest.approx([0, 2, 0, 0, 0, -48], abs=1e-6)
-    assert [m.name for m in building.members if m.name.startswith("B1")] == ["B1/1", "B1/2"]
+    assert [m.name for m in building.members if m.name.startswith("B1")] == ["B1~1", "B1~2"]
     joint = next(c for c in frame(building).connections if c.framing == "beam_splice")
-    assert building.nodes[joint.node] == "B1@8" and joint.id == "B1/2.i"
+    assert building.nodes[joint.node] == "B1@8" and joint.id == "B1~2.i"
     assert not [f for f in audit(building).findings if f.node == "B1@8"]
     assert np.abs(balance(building).residual[joint.node]).max() < 1e-6
 
@@ -119,9 +119,9 @@ def test_two_on_one_member_and_the_rest_as_it_was(tmp_path):
     building = read_bundle(write(tables, tmp_path / "b"))
     pieces = [m for m in building.members if m.name.startswith("B1")]
     assert [(m.name, bool(m.release_i), bool(m.release_j)) for m in pieces] == [
-        ("B1/1", True, False),
-        ("B1/2", False, False),
-        ("B1/3", False, True),
+        ("B1~1", True, False),
+        ("B1~2", False, False),
+        ("B1~3", False, True),
     ]
     splices = [c for c in frame(building).connections if c.framing == "beam_splice"]
     assert [building.nodes[c.node] for c in splices] == ["B1@8", "B1@12"]

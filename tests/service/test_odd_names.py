@@ -99,3 +99,12 @@ def test_what_is_no_file_is_refused(odd):
     while (found := odd.get_import("odd-names", broken["id"]))["state"] not in FINISHED:
         time.sleep(0.05)
     assert found["state"] == "failed" and found["message"].startswith("mine.zip: cannot be read as a zip archive")
+
+
+def test_a_piece_of_a_member_stands_in_an_address_as_it_is(service):
+    """And the way that its number was written before is understood."""
+    client = service.client("detailer")
+    now = client.connection("alder-street", "G134~2.i")
+    assert now["connection"] == "G134~2.i" and client.connection("alder-street", "G134/2.i") == now
+    answer = client._http.get(f"{service.url}/api/v1/jobs/alder-street/connections/G134~2.i")
+    assert answer.url.raw_path.endswith(b"/G134~2.i") and answer.json()["connection"] == "G134~2.i"

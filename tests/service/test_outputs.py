@@ -145,7 +145,7 @@ def test_members_and_forces_as_the_model_s_own_program_calls_them(tmp_path):
     assert tables["forces"]["rows"] > 10_000
     rows = read(house.call("GET", "/jobs/bay/results.csv"))
     parts = {row[0]: row[1] for row in rows[1:] if row[1]}
-    assert parts == {"G40": "G40/2", "G134": "G134/2"}
+    assert parts == {"G40": "G40~2", "G134": "G134~2"}
     house.close()
 
 

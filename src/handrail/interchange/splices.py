@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from handrail.core.building.model import Building, Member
+from handrail.core.building.model import PART, Building, Member
 from handrail.core.building.precision import precision
 from handrail.interchange.problems import Problems
 from handrail.interchange.tables import Row
@@ -58,6 +58,7 @@ class _Cutter:
     def __init__(self, building: Building, along: Along) -> None:
         self.building, self.along, self.precise = building, along, precision(building)
         self.nodes, self.xyz = list(building.nodes), list(building.xyz)
+        self.names = {m.name for m in building.members if PART in m.name}
         self.spliced: set[int] = set()
         self.unknown: dict[int, str] = {}
 
@@ -80,7 +81,7 @@ class _Cutter:
         )
 
     def _pieces(self, k: int, member: Member, at: list[tuple[float, Row]]) -> list[tuple[Member, np.ndarray]]:
-        """Pieces `name/1`, `name/2` ... from i to j with their end forces (results, 2, 6) as the nodes act on them."""
+        """Pieces `name~1`, `name~2` ... from i to j with their end forces (results, 2, 6) as the nodes act on them."""
         start, axis = self.building.xyz[member.i], self.building.axes[k, 0]
         whole = self.building.forces[k]
         bounds, sections = [member.i], []
@@ -100,7 +101,7 @@ class _Cutter:
             first, last = n == 0, n == len(bounds) - 2
             piece = replace(
                 member,
-                name=f"{member.name}/{n + 1}",
+                name=f"{self._called(member)}{n + 1}",
                 i=i,
                 j=j,
                 release_i=member.release_i if first else frozenset(),
@@ -114,6 +115,13 @@ class _Cutter:
             far = whole[:, 1] if last else sections[n]
             pieces.append((piece, np.stack([near, far], axis=1)))
         return pieces
+
+    def _called(self, member: Member) -> str:
+        """What the pieces of a member are called before their numbers: like nothing else."""
+        begin = f"{member.name}{PART}"
+        while any(name.startswith(begin) for name in self.names):
+            begin += PART
+        return begin
 
     def _section(self, k: int, member: Member, distance: float) -> tuple[np.ndarray, str]:
         """((results, 6) on the face towards j, why it is not known): at a station, else by statics from the ends."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import chain
@@ -28,8 +29,18 @@ from handrail.store.models import Connection, ConnectionRow, Job, as_text
 
 
 def find(job: Job, key: str) -> Connection | None:
-    """The connection called `key`, or None."""
-    return one(Connection, "WHERE job_id = ? AND key = ?", job.id, key)
+    """The connection called `key`, or None; of a member's piece, whose number came behind a stroke once, by the other
+    way too."""
+    found = one(Connection, "WHERE job_id = ? AND key = ?", job.id, key)
+    other = _other_way(key)
+    return (
+        found if found is not None or other == key else one(Connection, "WHERE job_id = ? AND key = ?", job.id, other)
+    )
+
+
+def _other_way(key: str) -> str:
+    """`G134/2.i` for `G134~2.i`, and the other way; any other name as it is."""
+    return re.sub(r"([/~])(\d+)(\.[ij])$", lambda m: f"{'~' if m[1] == '/' else '/'}{m[2]}{m[3]}", key)
 
 
 def of_keys(job: Job, keys: Iterable[str]) -> dict[str, Connection]:

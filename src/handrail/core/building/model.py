@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
@@ -27,6 +28,10 @@ def _held(find: Callable[[str], Any], name: str) -> Any:
         return find(name)
     except UnknownName:
         return None
+
+
+PART = "~"  # between the name of a member that is cut at a splice and the number of its piece
+_CUT = re.compile(r"(~+|/)\d+$")  # a stroke in revisions that came in before
 
 
 @dataclass(frozen=True)
@@ -206,7 +211,7 @@ class Building:
                 found.append((name, start + float(self.lengths[number - 1])))
             else:
                 cut = member.j in self.spliced
-                found.append((member.name.rpartition("/")[0] if cut else member.name, 0.0))
+                found.append((_CUT.sub("", member.name) if cut else member.name, 0.0))
         return tuple(found)
 
     @cached_property
