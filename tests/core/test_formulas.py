@@ -51,7 +51,8 @@ def sized(**given: object) -> Sizes:
     ],
 )
 def test_a_count_follows(formula: str, value: int) -> None:
-    """By hand: 4 rows, 1 column, a plate of 12 in., 3 rows in flanges where nobody says; W24X76 is 23.9 in. deep: 15.93 times 1-1/2 in."""
+    """By hand: 4 rows, 1 column, a plate of 12 in., 3 rows in flanges where nobody says; W24X76 is 23.9 in. deep: 15.93
+    times 1-1/2 in."""
     found = sized(rows=4, plate_depth="12 in", flange_rows=formula)["flange_rows"]
     assert (found.value, found.source) == (value, "given")
     assert found.formula.startswith("= ")

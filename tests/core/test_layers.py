@@ -117,7 +117,7 @@ def test_the_target_of_the_most_particular_counts() -> None:
 
 def test_what_is_asked_of_the_rule_and_why_is_told() -> None:
     text = RULES + (
-        "also:\n  - {name: Mine, when: {rule: Gird*, V: '> 0 kip'}, hold: plate_thickness, set: {plate_thickness: 1/2 in}}\n"
+        "also:\n  - {name: Mine, when: {rule: Gird*, V: '> 0 kip'}, hold: pitch, set: {plate_thickness: 1/2 in}}\n"
         "  - {name: Bases only, use: base_plate, least: {plate_thickness: 2 in}}\n"
     )
     plan = ruled(text)

@@ -141,6 +141,9 @@ def test_inches_in_sixteenths_round_trip(whole, sixteenths):
         ("1-1/2 in", "length", 38.1),
         ('1 1/2"', "length", 38.1),
         ("-2-1/4 in", "length", -57.15),
+        ("8'-6 1/2\"", "length", 2603.5),
+        ("8 ft 6-1/2 in", "length", 2603.5),
+        ("-2'-3\"", "length", -685.8),
         (".5 in", "length", 12.7),
         ("37 kip", "force", 164584.2),
         ("15 deg", "angle", math.pi / 12),
@@ -158,6 +161,8 @@ def test_quantities_as_written(text, kind, value):
     [
         ("3/0 in", "length"),
         ("tall", "length"),
+        ("8'-13\"", "length"),
+        ("8'-6", "length"),
         ("5", "length"),
         ("5 kip", "length"),
         ("nan in", "length"),

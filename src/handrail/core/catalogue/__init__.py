@@ -5,11 +5,13 @@ from handrail.core.catalogue.bars import Bars, bars
 from handrail.core.catalogue.bolts import Bolt, HoleSize, bolt, hole
 from handrail.core.catalogue.grades import Electrode, Grade, electrode, grade
 from handrail.core.catalogue.sections import Section, all_sections, angle, section, thicker_angles
-from handrail.core.catalogue.shop import INCHES, Shop
+from handrail.core.catalogue.shop import INCHES, MILLIMETRES, STOCKS, Shop
 from handrail.core.catalogue.steel import Steel, grades_fit, plate_grade
 
 __all__ = [
     "INCHES",
+    "MILLIMETRES",
+    "STOCKS",
     "Bars",
     "Bolt",
     "Electrode",

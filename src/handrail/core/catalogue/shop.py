@@ -43,3 +43,17 @@ INCHES = Shop(
     width=INCH / 2,
     large=INCH,
 )
+
+MILLIMETRES = Shop(
+    plates=(6.0, 8.0, 10.0, 12.0, 15.0, 18.0, 20.0, 22.0, 25.0, 30.0, 35.0, 40.0, 45.0, 50.0),
+    bases=tuple(float(n) for n in (20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100)),
+    weld=1.0,
+    one_pass=8.0,
+    fine=1.0,
+    plate=2.0,
+    place=5.0,
+    width=10.0,
+    large=20.0,
+)
+
+STOCKS = {"in": INCHES, "mm": MILLIMETRES}  # what a shop keeps: in fractions of an inch, or in millimetres

@@ -11,7 +11,7 @@ import numpy as np
 from handrail.core.building.base_reactions import braced
 from handrail.core.building.framing import SHEAR_ENDS
 from handrail.core.building.model import Building
-from handrail.core.catalogue import Steel, grades_fit
+from handrail.core.catalogue import INCHES, Shop, Steel, grades_fit
 from handrail.core.checking.acting import Acting, kind, lateral
 from handrail.core.checking.doubts import Doubts
 from handrail.core.checking.facts import Facts
@@ -69,7 +69,7 @@ def assign(
             continue
         like = (*_alike(building, connection), bool(acting.quaking[k]))
         situation = situations.get(like) or situations.setdefault(
-            like, situation_of(building, connection, code, like[-1])
+            like, situation_of(building, connection, code, like[-1], rulebook.shop)
         )
         known = facts.of(k, situation)
         asked = tuple(known.get(name) for name in rulebook.asks)
@@ -87,7 +87,7 @@ def assign(
 
 
 def by_choice(
-    building: Building, assigned: Assigned, use: str, taken: Callable[[Rule, Situation], Rule], code: Code
+    building: Building, assigned: Assigned, use: str, taken: Callable[[Rule, Situation], Rule], code: Code, shop: Shop
 ) -> Assigned:
     """A connection with the standard `use` that a person chose for it, whatever the rules say; with the reason where it
     does not go with its framing (any more). `taken` gives a rule the sizes that practice has for the connection."""
@@ -99,7 +99,7 @@ def by_choice(
             f"{use}, which a person chose, does not go with {connection.framing}: clear the override, or choose another"
         )
         return Assigned(connection, assigned.situation, assigned.rule, why)
-    situation = assigned.situation or situation_of(building, connection, code)
+    situation = assigned.situation or situation_of(building, connection, code, shop=shop)
     rule, reason = taken(chosen(use), situation), assigned.reason if assigned.rule else ""
     if assigned.rule is not None and reason == assigned.rule.problem:
         reason = ""
@@ -169,7 +169,9 @@ def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
     return (connection.framing, *pieces, _kinds(connection), *_of_framing(building, connection).values())
 
 
-def situation_of(building: Building, connection: Connection, code: Code, quaking: bool = False) -> Situation:
+def situation_of(
+    building: Building, connection: Connection, code: Code, quaking: bool = False, shop: Shop = INCHES
+) -> Situation:
     """The situation of a connection of which nothing is `unknown`; of a base whether its anchors take more than a fifth
     by an earthquake."""
     pieces = tuple(
@@ -185,7 +187,7 @@ def situation_of(building: Building, connection: Connection, code: Code, quaking
         for p in _in_line(connection)
     )
     facts = _of_framing(building, connection)
-    return Situation(connection.framing, pieces, _kinds(connection), quaking=quaking, code=code, **facts)
+    return Situation(connection.framing, pieces, _kinds(connection), quaking=quaking, shop=shop, code=code, **facts)
 
 
 def _in_line(connection: Connection) -> tuple[Joined, ...]:

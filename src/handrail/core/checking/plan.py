@@ -151,7 +151,9 @@ class Plan:
         every = list(self.by_rules)
         for k, own in chosen:
             if STANDARD in own:
-                every[k] = by_choice(self.building, every[k], own[STANDARD], partial(self.ruled.taken, k), self.code)
+                every[k] = by_choice(
+                    self.building, every[k], own[STANDARD], partial(self.ruled.taken, k), self.code, self.rulebook.shop
+                )
             if ELSEWHERE in own:
                 every[k] = not_here(every[k], own[ELSEWHERE])
         return every

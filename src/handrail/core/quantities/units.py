@@ -82,6 +82,10 @@ _QUANTITY = re.compile(
     rf"|(?P<num2>[-+]?\d+)/(?P<den2>\d+)"
     rf"|(?P<plain>{_NUMBER}))\s*(?P<unit>.*?)\s*$"
 )
+_FEET = re.compile(
+    r"^(?P<sign>[-+]?)\s*(?P<feet>\d+)\s*(?:ft|'|′)\s*-?\s*"
+    r"(?P<inches>\d+\.?\d*|(?:\d+[\s-]+)?\d+/\d+)\s*(?:in|\"|″|”|'')$"
+)
 _UNIT = re.compile(r"^[A-Za-zµμ°%]{1,20}(\^[1-4])?([*/][A-Za-zµμ°]{1,20}(\^[1-4])?){0,3}$")
 LONGEST = 64  # characters of a quantity
 _MARKS = {'"': "in", "″": "in", "”": "in", "'": "ft", "′": "ft", "°": "deg"}
@@ -120,8 +124,8 @@ def _example(kind: str) -> str:
 def parse(value: str | float | int, kind: str, bare: float | None = None) -> float:
     """A quantity in the core's unit of `kind`.
 
-    Text may be decimal or in fractions (`3/4 in`, `1-1/2 in`, `37 kip`). A number without a
-    unit is taken times `bare` when that is given, and refused otherwise.
+    Text may be decimal or in fractions (`3/4 in`, `1-1/2 in`, `37 kip`), a length in feet and inches (`8'-6 1/2"`,
+    `8 ft 6 in`). A number without a unit is taken times `bare` when that is given, and refused otherwise.
     """
     if isinstance(value, bool):
         raise InputError(f"{value!r} is not a quantity")
@@ -136,6 +140,8 @@ def parse(value: str | float | int, kind: str, bare: float | None = None) -> flo
         text = str(value)
         if len(text) > LONGEST:
             raise InputError(f"'{text[:16]} ...' is no quantity: {len(text)} characters; write it like {_sample(kind)}")
+        if kind == "length" and (mixed := _FEET.match(" ".join(text.split()))):
+            return _feet_and_inches(mixed, text, bare)
         match = _QUANTITY.match(" ".join(text.split()))
         if not match:
             raise InputError(f"'{value}' is not a quantity; write it like {_sample(kind)}")
@@ -153,6 +159,14 @@ def parse(value: str | float | int, kind: str, bare: float | None = None) -> flo
     if not math.isfinite(amount):
         raise InputError(f"'{value}' is too large")
     return amount
+
+
+def _feet_and_inches(match: re.Match[str], text: str, bare: float | None) -> float:
+    inches = parse(f"{match['inches']} in", "length", bare)
+    if inches >= FOOT - 1e-9:
+        raise InputError(f"'{text}' has a foot or more in inches; write it as feet and less than 12 in")
+    whole = int(match["feet"]) * FOOT + inches
+    return -whole if match["sign"] == "-" else whole
 
 
 def _magnitude(match: re.Match[str]) -> float:

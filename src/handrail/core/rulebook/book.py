@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import Any
 
 from handrail.core.building.nearest import SAME
+from handrail.core.catalogue import STOCKS, Shop
 from handrail.core.errors import InputError
 from handrail.core.rulebook.also import Also, added
 from handrail.core.rulebook.conditional import facts_in, with_facts
@@ -27,7 +28,7 @@ class Rulebook:
     """Shop practice by standard, the target utilisation (of some standards `targets` of their own) and whether what
     passes over it may be released, tables, the rules in their order, those that are inherited last, the also-rules in
     theirs, those that are inherited first, which members are of which lateral system, how far (mm) an end may move and
-    be the same, and how steel, bolts and rods are finished."""
+    be the same, how steel, bolts and rods are finished, and what the shop's plates and steps are in (`stock`)."""
 
     title: str
     practice: dict[str, Sizes]
@@ -41,6 +42,12 @@ class Rulebook:
     finish: Mapping[str, str] = field(default_factory=dict)
     also: tuple[Also, ...] = ()
     targets: Mapping[str, float] = field(default_factory=dict)
+    stock: str = "in"
+
+    @property
+    def shop(self) -> Shop:
+        """What sizes go by."""
+        return STOCKS[self.stock]
 
     @cached_property
     def asks(self) -> tuple[str, ...]:

@@ -46,6 +46,8 @@ def differences(old: Rulebook, new: Rulebook, system: str = "us") -> list[Differ
     if old.same_place != new.same_place:
         was, now = (show(of.same_place, "length", system) for of in (old, new))
         differences.append(Difference("practice", "same_place", was, now))
+    if old.stock != new.stock:
+        differences.append(Difference("practice", "stock", old.stock, new.stock))
     differences += _between(
         "practice", *({f"finish.{name}": words for name, words in of.finish.items()} for of in (old, new))
     )

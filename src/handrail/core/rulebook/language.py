@@ -11,6 +11,7 @@ from functools import partial
 from typing import Any
 
 from handrail.core.building.nearest import SAME
+from handrail.core.catalogue import STOCKS
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import parse
 from handrail.core.rulebook.also import Also, AlsoReader
@@ -27,6 +28,7 @@ from handrail.core.rulebook.practice import (
     PLACE,
     PLACE_MOST,
     PRACTICE,
+    STOCK,
     TARGET,
     USES,
     having,
@@ -79,6 +81,7 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
     target, over, practice = _practice(reader, data, rules, base)
     targets = _targets(reader, data, base)
     place = _same_place(reader, data, base)
+    stock = _stock(reader, data, base)
     finish = _finish(reader, data, base)
     rules.practice = practice
     read = _rules(reader, data, rules, base)
@@ -101,6 +104,7 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
         finish,
         also,
         targets,
+        stock,
     )
 
 
@@ -205,7 +209,7 @@ def _practice(
             s: {n: replace(z, source=_from(z.source, str(data["inherits"]))) for n, z in sizes.items()}
             for s, sizes in practice.items()
         }
-    for name in [n for n in given if n not in (TARGET, OVER, PLACE, FINISH, *GROUPS, *STANDARDS)]:
+    for name in [n for n in given if n not in (TARGET, OVER, PLACE, STOCK, FINISH, *GROUPS, *STANDARDS)]:
         standards = list(having(str(name)))
         if not standards:
             known = [
@@ -215,6 +219,7 @@ def _practice(
                 TARGET,
                 OVER,
                 PLACE,
+                STOCK,
                 FINISH,
             ]
             near = get_close_matches(str(name)[:60], known, 1, 0.6)
@@ -259,6 +264,17 @@ def _same_place(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> 
     if place is not None and not 0.0 < place <= PLACE_MOST:
         reader.wrong(given, PLACE, f"{PLACE} is a length up to {PLACE_MOST:g} mm")
     return float(place or SAME)
+
+
+def _stock(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> str:
+    """What the shop's plates and steps are in."""
+    given = data.get("practice")
+    if not isinstance(given, dict) or STOCK not in given:
+        return base.stock if base else "in"
+    if given[STOCK] not in STOCKS:
+        reader.wrong(given, STOCK, f"{STOCK} is {' or '.join(STOCKS)}")
+        return "in"
+    return str(given[STOCK])
 
 
 def _finish(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> dict[str, str]:

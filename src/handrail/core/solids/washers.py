@@ -16,7 +16,7 @@ PLATE = 5 / 16 * INCH  # thickness over a long slot, and of hardened ones of thi
 SOFT = 40 * KSI
 HAIR = 1e-6
 ON = 1.0  # mm, a hole's middle off its bolt
-STRONG = ("A490", "F2280")
+STRONG = ("A490", "A490M", "F2280")
 
 
 def washered(solids: Solids, tightening: Mapping[str, str]) -> Solids:
@@ -48,7 +48,7 @@ def thickness(bolt: Bolt, opening: float, tightening: str, hardened: bool) -> fl
     """Of the washer over a hole of so much at its longest, mm; 0 where none is asked for. `hardened` where there is one
     on any hole: under what is turned, the nut."""
     larger = opening > hole("STD", bolt.d).along + HAIR
-    strong = tightening != "snug" and bolt.group in STRONG and bolt.d > INCH + HAIR
+    strong = tightening != "snug" and bolt.group in STRONG and bolt.d > (24.0 if bolt.metric else INCH) + HAIR
     if _long(bolt, opening) or (larger and strong):
         return PLATE
     return bolt.washer_thickness if larger or hardened else 0.0

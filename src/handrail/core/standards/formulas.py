@@ -48,6 +48,7 @@ _QUANTITY = re.compile(
     r"(?<![\w.])(?P<size>(?:\d+[ -]+)?\d+/\d+|\d+\.?\d*|\.\d+)\s*"
     r"(?P<unit>(?!(?:if|else|and|or|not)\b)[A-Za-z]+(?:[*/][A-Za-z]+)?(?:\^[1-4])?|\"|')(?![\w(.])"
 )
+_FEET_AND_INCHES = re.compile(r"\d\s*(?:ft|'|′)\s*-?\s*\d[\d\s/-]*(?:in\b|\"|″)")
 _QUOTED = re.compile(r"""("[A-Za-z*?][^"]*"|'[^']*[A-Za-z][^']*')""")  # words in quotes; 3" and 3' are quantities
 
 
@@ -114,6 +115,8 @@ def held_quantities(body: str) -> tuple[str, dict[str, tuple[str, str]]]:
     """The text of a formula with a name in place of each quantity, and those: (as it is written, kind). What is in
     quotes stays. Raises InputError for a unit that there is not."""
     held: dict[str, tuple[str, str]] = {}
+    if mixed := _FEET_AND_INCHES.search(body):
+        raise InputError(f"'{mixed[0]}' in a formula may be feet less inches; write it like (8 ft + 6 in)")
 
     def hold(match: re.Match[str]) -> str:
         name = f"_{len(held)}"

@@ -40,7 +40,9 @@ def kept(plan: Plan, record: Connection) -> Kept:
     if now.rule is not None and now.rule.use == record.standard:
         was, otherwise = now, ""
     else:
-        was = by_choice(plan.building, now, record.standard, lambda rule, situation: rule, plan.code)
+        was = by_choice(
+            plan.building, now, record.standard, lambda rule, situation: rule, plan.code, plan.rulebook.shop
+        )
         by = (
             f"by the rules as they are now it is {now.rule.use} (rule '{now.rule.name}')"
             if now.rule

@@ -9,11 +9,12 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
+from handrail.core.catalogue import STOCKS
 from handrail.core.catalogue.lateral import SHAKEN
 from handrail.core.checking.connection import check
 from handrail.core.checking.result import Result
 from handrail.core.checking.trial.acting import read_actions
-from handrail.core.checking.trial.entries import known, mapping, need, text
+from handrail.core.checking.trial.entries import choice, known, mapping, need, text
 from handrail.core.checking.trial.where import read_situation
 from handrail.core.checking.trial.works import works
 from handrail.core.codes import code
@@ -26,6 +27,7 @@ from handrail.core.standards.sizes import Sizes
 KEYS = {
     "code",
     "method",
+    "stock",
     "framing",
     "standard",
     "pieces",
@@ -107,6 +109,8 @@ def read_given(data: Any) -> Given:
     chosen = standard(str(need(data, "standard", f"one of {', '.join(STANDARDS)}")))
     acting = read_actions(data, used, anchored="column_base" in chosen.framings)
     situation = read_situation(data, chosen, acting.table, used)
+    if "stock" in data:
+        situation = replace(situation, shop=STOCKS[choice(data, "stock", tuple(STOCKS), "the trial") or "in"])
     if situation.framing == "column_base" and not situation.seismic and situation.category in SHAKEN:
         situation = replace(
             situation, quaking=any(acting.seismic)

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
+from handrail.core.catalogue import INCHES, STOCKS
 from handrail.core.checking.trial.acting import BESIDE, KIND
 from handrail.core.checking.trial.trial import read_trial
 from handrail.core.codes.family import Code
@@ -27,6 +28,8 @@ def form(
 ) -> Form:
     """The trial, amounts with their units in `system`. `actions` are of one connection, (combinations,)."""
     found: Form = {"code": code.name, "method": code.method, "framing": situation.framing, "standard": standard.name}
+    if situation.shop != INCHES:
+        found["stock"] = next(name for name, shop in STOCKS.items() if shop == situation.shop)
     found["pieces"] = [_piece(piece, system) for piece in situation.pieces if piece.role in (SUPPORTED, SUPPORT)]
     if situation.foundation is not None:
         found["foundation"] = _foundation(situation.foundation, system)

@@ -133,7 +133,9 @@ class Bolts:
         return 8 / 3 * d
 
     def min_edge(self, bolt: Bolt, hole: HoleSize, slot_toward_edge: bool) -> float:
-        """Least edge distance, mm: Table J3.4 plus the increment C2 of Table J3.5."""
+        """Least edge distance, mm: Table J3.4 plus the increment C2 of Table J3.5 (of metric bolts, J3.4M, J3.5M)."""
+        if bolt.metric:
+            return bolt.min_edge + _metric_increment(bolt.d, hole, slot_toward_edge)
         inches = bolt.d / INCH
         if hole.type == "OVS":
             extra = 1 / 16 if inches <= 7 / 8 else 1 / 8
@@ -150,3 +152,12 @@ class Bolts:
         tear, mm (Manual Part 9): 0.163 t sqrt((Fy/b)(b^2/L^2 + 2)), at most 0.69 sqrt(t), in inches and ksi."""
         ti, bi, Li = t / INCH, b / INCH, L / INCH
         return min(0.163 * ti * math.sqrt(Fy / KSI / bi * (bi**2 / Li**2 + 2)), 0.69 * math.sqrt(ti)) * INCH
+
+
+def _metric_increment(d: float, hole: HoleSize, slot_toward_edge: bool) -> float:
+    """C2 of Table J3.5M, mm."""
+    if hole.type == "OVS":
+        return 2.0 if d <= 22 else 3.0
+    if hole.type.startswith("SSL") and slot_toward_edge:
+        return 3.0 if d <= 24 else 5.0
+    return 0.75 * d if hole.type.startswith("LSL") and slot_toward_edge else 0.0

@@ -263,7 +263,7 @@ def _washer(situation: Situation, sizes: Sizes) -> float:
 
 def _washer_weld(situation: Situation, sizes: Sizes) -> float:
     t = rod(text(sizes, "rod")).washer_thickness
-    return min(INCH / 4, t - situation.shop.weld) if t else INCH / 4
+    return min(INCH / 4, down_to(situation.code.welds.max_size(t), situation.shop.weld)) if t else INCH / 4
 
 
 def _weld(situation: Situation, sizes: Sizes) -> float:

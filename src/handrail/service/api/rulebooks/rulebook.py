@@ -23,6 +23,8 @@ from handrail.core.rulebook.practice import (
     PLACE,
     PLACE_HELP,
     PRACTICE,
+    STOCK,
+    STOCK_HELP,
     TARGET,
     TARGET_HELP,
     USES,
@@ -278,6 +280,18 @@ def _practice(book: Rulebook, system: str) -> list[dict[str, Any]]:
             "source": PRACTICE if own else "default",
             "said": OVER if own else "",
             "default": OVER_CHOICES[0],
+        }
+    )
+    listed.append(
+        {
+            "parameter": STOCK,
+            "standard": "",
+            "label": "Stock",
+            "help": STOCK_HELP,
+            "text": book.stock,
+            "source": PRACTICE if book.stock != "in" else "default",
+            "said": STOCK if book.stock != "in" else "",
+            "default": "in",
         }
     )
     own = book.same_place != SAME
