@@ -9,6 +9,7 @@ from difflib import get_close_matches
 from typing import Any
 
 from handrail.core.errors import InputError
+from handrail.core.rulebook.asking import Conditions
 from handrail.core.rulebook.conditions import Joined
 from handrail.core.rulebook.lookups import Tables
 from handrail.core.rulebook.practice import TARGET
@@ -105,7 +106,7 @@ class AlsoReader:
         reader.keys(node, ALSO_KEYS, "an also-rule")
         name = str(node.get("name") or f"also-rule {k + 1}")
         when = reader.mapping(node, "when", "when is a mapping of facts, like 'group: Stair core'")
-        conditions = self.rules.conditions(when, 0)
+        conditions = Conditions(reader, self.rules.tables, layered=True).read(when)
         use = self._use(node)
         if not any(key in node for key in GIVES):
             reader.wrong(node, None, f"also-rule '{name}' adds nothing; it takes {', '.join(GIVES)}")

@@ -144,7 +144,7 @@ def _parts(rule: Rule, system: str) -> dict[str, str]:
     rungs = "" if ladder is None else " | ".join(_listed(_said(rule.use, rung, system)) for rung in ladder.rungs)
     return {
         "when": ", ".join(map(str, rule.when.parts)),
-        "use": rule.use,
+        "use": f"design {rule.design}" if rule.design else rule.use,
         "sizes": ", ".join(of.table.name for of in rule.tables),
         "set": _listed(_said(rule.use, rule.set, system)),
         "hold": ", ".join(sorted(rule.hold)),

@@ -16,6 +16,7 @@ from handrail.core.errors import InputError
 from handrail.core.quantities.units import parse
 from handrail.core.rulebook.also import Also, AlsoReader
 from handrail.core.rulebook.book import Rulebook
+from handrail.core.rulebook.design import DESIGN
 from handrail.core.rulebook.lateral import UNSAID, read_lateral
 from handrail.core.rulebook.lookups import asked_of
 from handrail.core.rulebook.practice import (
@@ -45,7 +46,8 @@ from handrail.core.standards.sizes import Sizes
 TOP_KEYS = ("rulebook", "title", "inherits", "leave_out", "practice", "lateral", "tables", "rules", "also")
 MOST_RULES, MOST_TABLES, MOST_CELLS, MOST_FORMULAS, DEEPEST = 500, 100, 60_000, 1000, 5
 LARGEST_FILE = 400_000  # characters
-Library = Callable[[str], "Text"]  # what a rulebook may inherit from, by `NAME R2`; raises InputError
+# what may be inherited, by `NAME R2`, and used, by `design NAME R2`; raises InputError
+Library = Callable[[str], "Text"]
 
 
 @dataclass(frozen=True)
@@ -77,7 +79,8 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
     base = _inherited(reader, data, library, above)
     tables = dict(base.tables) if base else {}
     tables |= _tables(reader, data, given.files)
-    rules = RuleReader(reader, tables, {name: {} for name in STANDARDS})
+    designs = None if library is None else lambda called: library(f"{DESIGN}{called}").text
+    rules = RuleReader(reader, tables, {name: {} for name in STANDARDS}, designs=designs)
     target, over, practice = _practice(reader, data, rules, base)
     targets = _targets(reader, data, base)
     place = _same_place(reader, data, base)

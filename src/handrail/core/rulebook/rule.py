@@ -82,6 +82,7 @@ class Rule:
     origin: str = ""  # the rulebook that it is inherited from
     note: str = ""
     target: float | None = None
+    design: str = ""  # of the house that it uses, by `NAME R2`
     base: Sizes | None = None
     added: Added = NOTHING
     problem: str = ""

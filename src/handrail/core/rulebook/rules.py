@@ -2,29 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from difflib import get_close_matches
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
 from handrail.core.errors import InputError
+from handrail.core.rulebook.asking import Conditions, there_is
 from handrail.core.rulebook.conditional import facts_in, sides
-from handrail.core.rulebook.conditions import JOINED, Condition, Joined, read_asked
+from handrail.core.rulebook.conditions import Joined
+from handrail.core.rulebook.design import BY_PRACTICE, DESIGN, Design, read_design
 from handrail.core.rulebook.facts import OF_RULE
 from handrail.core.rulebook.ladders import MOST_RUNGS, ORDERS, Ladder, climbed
 from handrail.core.rulebook.lookups import looks_up, sampled
 from handrail.core.rulebook.practice import TARGET
 from handrail.core.rulebook.reader import Reader, line_of, plain, tell_of_table
 from handrail.core.rulebook.rule import FromTable, Rule
-from handrail.core.rulebook.tables import ROW_IN, HasRow, Table
+from handrail.core.rulebook.tables import Table
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.formulas import LONGEST, formula, is_formula
 from handrail.core.standards.sizes import Sized, Sizes
 
-RULE_KEYS = ("name", "note", "when", "use", "sizes", "set", "hold", "ladder", TARGET)
+RULE_KEYS = ("name", "note", "when", "use", "fields", "by_practice", "sizes", "set", "hold", "ladder", TARGET)
 LADDER_KEYS = ("climb", "rungs", "order")
-DEEPEST = 6  # conditions in conditions
 
 
 @dataclass
@@ -35,6 +36,7 @@ class RuleReader:
     tables: dict[str, Table]
     practice: dict[str, Sizes]
     layered: bool = False  # also-rules, that ask which rule took it too
+    designs: Callable[[str], str] | None = None  # the text of a design of the house by `NAME R2`; raises InputError
     read_already: dict[tuple[str, str], FromTable | None] = field(
         default_factory=dict
     )  # (table, standard), however many rules use it
@@ -47,16 +49,23 @@ class RuleReader:
             return None
         reader.keys(node, RULE_KEYS, "a rule")
         name = str(node.get("name") or f"rule {k + 1}")
-        standard = self.standard_of(node, node["use"]) if "use" in node else None
+        design = self._design(node, name)
+        standard = design[1].standard if design else None
+        if standard is None and "use" in node and not self._names_design(node):
+            standard = self.standard_of(node, node["use"])
         if "use" not in node:
             reader.wrong(node, None, f"rule '{name}' has no 'use'; name a standard: {', '.join(STANDARDS)}")
         when = reader.mapping(node, "when", "when is a mapping of facts, like 'framing: beam_to_girder'")
-        conditions = self.conditions(when, 0)
+        conditions = Conditions(reader, self.tables, self.layered).read(when)
+        if design:
+            conditions += design[1].when.parts
         if standard is None:
             return None
         tables = self.from_tables(node, standard)
-        own = self.sizes(node, "set", standard, f"rule '{name}'")
+        own = (design[2] if design else {}) | self.sizes(node, "set", standard, f"rule '{name}'")
         ladder, hold = self._ladder(node, standard, name), self._hold(node, standard)
+        if design:
+            ladder = Ladder(({},))  # a piece as it is: nothing climbs
         for held in sorted(hold & (ladder.names if ladder else frozenset())):
             reader.wrong(node, "hold", f"{held} is held, and a rung of the ladder sets it; take it out of one of them")
         rule = Rule(
@@ -70,9 +79,37 @@ class RuleReader:
             tables,
             note=str(node.get("note") or ""),
             target=read_target(reader, node),
+            design=design[0] if design else "",
         )
         self._circles(node, rule)
         return rule
+
+    def _names_design(self, node: dict[str, Any]) -> bool:
+        return str(node.get("use")).startswith(DESIGN)
+
+    def _design(self, node: dict[str, Any], name: str) -> tuple[str, Design, Sizes] | None:
+        """What the rule's design is called, it, and its sizes there; None where it uses none, or one that there is
+        not, which is told."""
+        if not self._names_design(node):
+            for key in [k for k in ("fields", "by_practice") if k in node]:
+                self.reader.wrong(node, key, f"{key} goes with a design of the house: use: design NAME R1")
+            return None
+        for climbs in [k for k in ("ladder", "hold") if k in node]:
+            self.reader.wrong(node, climbs, f"rule '{name}' uses a design, which is a piece as it is: nothing climbs")
+        called = str(node["use"]).removeprefix(DESIGN).strip()
+        practice = node.get("by_practice") or []
+        practice = tuple(str(one) for one in (practice if isinstance(practice, list) else [practice]))
+        if wrong := [one for one in practice if one not in BY_PRACTICE]:
+            self.reader.wrong(node, "by_practice", f"'{wrong[0][:40]}' is none of {', '.join(BY_PRACTICE)}")
+            return None
+        fields = plain(self.reader.mapping(node, "fields", "fields is a mapping of what the design asks"))
+        return self.reader.attempt(node, "use", self._found, called, fields, practice)
+
+    def _found(self, called: str, fields: dict[str, Any], practice: tuple[str, ...]) -> tuple[str, Design, Sizes]:
+        if self.designs is None:
+            raise InputError("only a rulebook of a job, or of the house, uses designs of the house")
+        design = read_design(self.designs(called))
+        return called, design, design.sizes(f"design {called}", fields, practice)
 
     def standard_of(self, node: dict[str, Any], use: Any) -> Standard | None:
         """The standard that a rule uses; None where there is none of that name, which is told."""
@@ -87,62 +124,6 @@ class RuleReader:
             )
         return standard
 
-    def conditions(self, when: dict[str, Any], depth: int) -> list[Condition]:
-        """What is asked under `when`, so many conditions deep; what cannot be read is told."""
-        conditions: list[Condition] = []
-        for name, value in when.items():
-            part: Condition | None
-            if name in JOINED:
-                part = self._joined(when, name, value, depth + 1)
-            elif name == ROW_IN:
-                part = self._row_in(when, value)
-            else:
-                part = self.reader.attempt(when, name, self._asked, str(name), plain(value))
-            if part is not None:
-                conditions.append(part)
-        return conditions
-
-    def _asked(self, name: str, value: Any) -> Condition:
-        if name in OF_RULE and not self.layered:
-            raise InputError(f"'{name}' is what an also-rule can ask for: which rule took it is not known before")
-        return read_asked(name, value)
-
-    def _joined(self, when: Any, how: str, value: Any, depth: int) -> Joined | None:
-        if depth > DEEPEST:
-            self.reader.wrong(when, how, f"conditions are nested deeper than {DEEPEST}")
-            return None
-        entries = value if isinstance(value, list) else [value]
-        if not entries or not all(isinstance(entry, dict) and entry for entry in entries):
-            self.reader.wrong(
-                when,
-                how,
-                f"{how} takes facts, or a list of them, like {how}: [{{skew: '> 5 deg'}}, {{slope: '> 5 deg'}}]",
-            )
-            return None
-        if how == "any" and not isinstance(value, list):  # any of these facts
-            parts: list[Condition] = self.conditions(value, depth)
-        else:
-            parts = [
-                Joined("all", own) if len(own) != 1 else own[0]
-                for own in (tuple(self.conditions(entry, depth)) for entry in entries)
-                if own
-            ]
-        if how == "not" and isinstance(value, list):  # none of these
-            return Joined("all", tuple(Joined("not", (part,)) for part in parts))
-        return Joined(how, tuple(parts))
-
-    def _row_in(self, when: Any, value: Any) -> Condition | None:
-        names = value if isinstance(value, list) else [value]
-        for name in names:
-            if not isinstance(name, str) or name not in self.tables:
-                self.reader.wrong(when, ROW_IN, f"there is no table '{str(name)[:40]}'; {_there(self.tables)}")
-                return None
-            if self.tables[name].by_number:
-                self.reader.wrong(when, ROW_IN, f"table {name} is not found by facts of a connection")
-                return None
-        parts = tuple(HasRow(self.tables[name]) for name in names)
-        return parts[0] if len(parts) == 1 else Joined("any", parts)
-
     def from_tables(self, node: dict[str, Any], standard: Standard, must: bool = True) -> tuple[FromTable, ...]:
         """The tables that give a standard's sizes, as `sizes` names them; whether each `must` have some for it."""
         given = node.get("sizes")
@@ -150,7 +131,7 @@ class RuleReader:
         picks = []
         for name in names:
             if not isinstance(name, str) or name not in self.tables:
-                self.reader.wrong(node, "sizes", f"there is no table '{str(name)[:40]}'; {_there(self.tables)}")
+                self.reader.wrong(node, "sizes", f"there is no table '{str(name)[:40]}'; {there_is(self.tables)}")
             elif self.tables[name].by_number:
                 self.reader.wrong(
                     node, "sizes", f"table {name} is not found by facts of a connection; a formula can look_up in it"
@@ -319,10 +300,6 @@ def read_target(reader: Reader, node: dict[str, Any]) -> float | None:
         reader.wrong(node, TARGET, f"{TARGET} is a number from 0.1 to 1.0")
         return None
     return float(target)
-
-
-def _there(tables: Mapping[str, Table]) -> str:
-    return f"there is {', '.join(tables)}" if tables else "write it under tables"
 
 
 def _circle(asks: Mapping[str, frozenset[str]]) -> list[str]:
