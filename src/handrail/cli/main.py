@@ -12,6 +12,7 @@ from handrail.cli.parsers import (
     Parser,
     accounts,
     decisions,
+    designs,
     jobs,
     local,
     marks,
@@ -23,7 +24,7 @@ from handrail.cli.parsers import (
     transmittal,
 )
 
-GROUPS = (service, accounts, jobs, survey, rules, decisions, team, marks, local, transmittal, queries)
+GROUPS = (service, accounts, jobs, survey, rules, designs, decisions, team, marks, local, transmittal, queries)
 
 
 def parser() -> argparse.ArgumentParser:

@@ -130,10 +130,11 @@ def _try(args: Namespace) -> None:
     elif on:
         _tried_on(on)
     elif of_all:
-        _tried(of_all, args.limit)
+        told_of_try(of_all, args.limit)
 
 
-def _tried(answer: a.RulebookTried, limit: int) -> None:
+def told_of_try(answer: a.RulebookTried, limit: int) -> None:
+    """What a rulebook would take, and change."""
     shadowed = {s["name"]: ", ".join(f"{name} ({n})" for name, n in s["by"].items()) for s in answer["shadowed"]}
     rows = [
         (

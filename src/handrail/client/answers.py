@@ -233,8 +233,58 @@ class Design(TypedDict):
     weld: float
 
 
+class DesignChanges(TypedDict):
+    changes: dict[str, Any]
+    reason: str
+
+
+class DesignField(TypedDict):
+    choices: list[str]
+    help: str
+    high: str
+    kind: str
+    label: str
+    low: str
+    name: str
+    usual: str
+
+
+class DesignFile(TypedDict):
+    file: str
+    text: str
+
+
+class DesignHolds(TypedDict):
+    action: str
+    amount: float
+    check: str
+    text: str
+    words: str
+
+
+class DesignInPlace(TypedDict):
+    check: str
+    connection: str
+    holds: bool
+    reason: str
+    utilisation: float
+
+
+class DesignUse(TypedDict):
+    by: Literal["rule", "decision"]
+    connections: list[str]
+    job: str
+    revision: int
+
+
 class Designs(TypedDict):
     items: list[Design]
+
+
+class DesignsIn(TypedDict):
+    checked: int
+    left: int
+    names: list[str]
 
 
 class DetailingRule(TypedDict):
@@ -422,6 +472,35 @@ class JointRow(TypedDict):
     place: str
     status: Literal["pass", "fail", "unchecked", "unassigned", "elsewhere"]
     utilisation: float
+
+
+class KeptDesign(TypedDict):
+    author: str
+    bolt: str
+    bolts: int
+    called: str
+    checked: str
+    differs: str
+    framing: str
+    holds: list[DesignHolds]
+    job: str
+    made: str
+    name: str
+    note: str
+    number: int
+    section: str
+    seen_by: list[str]
+    signed: str
+    signer: str
+    source: str
+    standard: str
+    state: Literal["draft", "house", "shipped", "withdrawn"]
+    steel: float
+    summary: str
+    support: str
+    tags: list[str]
+    title: str
+    why: str
 
 
 class KeptProfile(TypedDict):
@@ -681,6 +760,14 @@ class OutputTable(TypedDict):
     rows_of: str
     sample: list[list[str]]
     sheet: str
+
+
+class PageDesigns(TypedDict):
+    items: list[KeptDesign]
+    next: int | None
+    tags: list[str]
+    total: int
+    unchecked: int
 
 
 class PageAttachment(TypedDict):
@@ -1508,6 +1595,42 @@ class WorstNode(TypedDict):
     share: float
 
 
+class WrittenDesign(TypedDict):
+    author: str
+    bolt: str
+    bolts: int
+    called: str
+    checked: str
+    differs: str
+    fields: list[DesignField]
+    fits: list[str]
+    framing: str
+    holds: list[DesignHolds]
+    job: str
+    made: str
+    name: str
+    note: str
+    number: int
+    parameters: dict[str, Any]
+    revisions: list[KeptDesign]
+    section: str
+    seen_by: list[str]
+    signed: str
+    signer: str
+    source: str
+    standard: str
+    state: Literal["draft", "house", "shipped", "withdrawn"]
+    steel: float
+    summary: str
+    support: str
+    tags: list[str]
+    text: str
+    title: str
+    trial: dict[str, Any] | None
+    used: list[DesignUse]
+    why: str
+
+
 class WrittenMap(TypedDict):
     author: str
     made: str
@@ -1677,6 +1800,14 @@ class Consolidation(TypedDict):
     system: Literal["us", "si"]
 
 
+class DesignInJob(TypedDict):
+    fitting: int
+    holds: int
+    items: list[DesignInPlace]
+    marks: int
+    marks_saved: int
+
+
 class DifferingRulebooks(TypedDict):
     differences: list[RulebookDifference]
     lines: str
@@ -1716,6 +1847,19 @@ class Figures(TypedDict):
     boundary: list[StrengthBoundary]
     combinations: list[CombinationUsed]
     rods: list[RodPlace]
+
+
+class FoundDesign(TypedDict):
+    apart: float
+    check: str
+    design: KeptDesign
+    reason: str
+    status: Literal["pass", "fail", "unchecked"]
+    utilisation: float
+
+
+class FoundDesigns(TypedDict):
+    items: list[FoundDesign]
 
 
 Grounds = TypedDict(

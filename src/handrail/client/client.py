@@ -14,6 +14,7 @@ from handrail.client.asking import Asking
 from handrail.client.bench import Bench
 from handrail.client.calling import Data, ServiceError, at, seen
 from handrail.client.deciding import Deciding
+from handrail.client.designing import Designing
 from handrail.client.mapping import Mapping
 from handrail.client.ruling import Ruling
 from handrail.client.team import Team
@@ -24,7 +25,7 @@ if TYPE_CHECKING:
 FINISHED = ("done", "failed", "cancelled", "interrupted")
 
 
-class Client(Asking, Bench, Deciding, Mapping, Ruling, Team):
+class Client(Asking, Bench, Deciding, Designing, Mapping, Ruling, Team):
     """One service, one caller.
 
     >>> client = Client("http://127.0.0.1:8740", token)

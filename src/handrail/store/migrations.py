@@ -409,6 +409,11 @@ def _outputs(database: SqliteDatabase) -> None:
     _column(database, "housemap", "way", "varchar(255) not null default 'in'")
 
 
+def _designs(database: SqliteDatabase) -> None:
+    """Designs of the house."""
+    database.create_tables([models.HouseDesign], safe=True)
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -439,6 +444,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _profiles,
     _queries,
     _outputs,
+    _designs,
 )
 
 

@@ -672,6 +672,55 @@ class HouseMap(Record):
         indexes = ((("name", "number"), True),)
 
 
+class HouseDesign(Record):
+    """A design that the house keeps above its jobs, one revision of it: a draft of who made it, one of the house once
+    somebody signed it, shipped with the service, or withdrawn. What it says is never changed; `checked` says whether
+    our code has looked at it (by its version), and `differs` where what was published is otherwise."""
+
+    id = AutoField()
+    name = CharField()
+    number = IntegerField()
+    state = CharField(default="draft")
+    text = TextField()
+    title = TextField(default="")
+    note = TextField(default="")
+    tags = JSONField(default=list)
+    seen_by = JSONField(default=list)  # who sees it once it is the house's: job:NAME, role:NAME; empty for all
+    author = CharField()
+    made = CharField(default=now)
+    signer = CharField(default="")
+    signed = CharField(default="")
+    source = CharField(default="")  # the Bench, a connection of a job, a published table
+    job = CharField(default="")  # where it is from, if from one
+    standard = CharField()
+    framing = CharField(default="")
+    section = CharField(default="")
+    support = CharField(default="")
+    family = CharField(default="")
+    support_family = CharField(default="")
+    depth = FloatField(default=0.0)  # mm
+    support_depth = FloatField(default=0.0)
+    skew = FloatField(default=0.0)  # degrees
+    slope = FloatField(default=0.0)
+    bolt = CharField(default="")
+    summary = TextField(default="")
+    shear = FloatField(default=0.0)  # N that it holds alone
+    pull = FloatField(default=0.0)
+    push = FloatField(default=0.0)
+    moment = FloatField(default=0.0)  # N*mm
+    steel = FloatField(default=0.0)  # kg
+    bolts = IntegerField(default=0)
+    holds = JSONField(default=dict)  # {action: [N or N*mm, the check that ends it]}
+    stated = JSONField(default=dict)  # as it was published
+    checked = CharField(default="")
+    differs = TextField(default="")
+    why = TextField(default="")  # it holds nothing
+    words = TextField(default="")  # what it is looked for by
+
+    class Meta:
+        indexes = ((("name", "number"), True), (("state", "standard"), False))
+
+
 class Mark(Record):
     """The name of one connection as fabricated, known by the digest of its pieces; it stays theirs for good."""
 

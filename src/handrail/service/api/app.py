@@ -22,6 +22,7 @@ from handrail.service.api.auth import ASKED_BY, HOME, SECURE
 from handrail.service.api.bench import bench
 from handrail.service.api.connections import capacity, catalogue, connections, sweeps
 from handrail.service.api.decisions import decisions, ledger, overrides
+from handrail.service.api.designs import designs
 from handrail.service.api.jobs import jobs, runs
 from handrail.service.api.long import ELSEWHERE
 from handrail.service.api.models import drawn, groups, imports, maps, patterns, survey
@@ -56,6 +57,7 @@ PARTS = (  # of the API, in the order that its document has them
     rulebook,
     house,
     profiles,
+    designs,
     sweeps,
     capacity,
     runs,

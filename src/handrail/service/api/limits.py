@@ -33,6 +33,7 @@ _ROUTES = (
         RULEBOOK,
     ),
     (re.compile(r"^/api/v1/house/[^/]+/?$"), RULEBOOK),
+    (re.compile(r"^/api/v1/designs/table/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/jobs/[^/]+/overrides/[0-9]+/attachments/?$"), FILE),
     (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|labels|releases|shop-notes|groups/[^/]+)/?$"), MANY),
     (re.compile(r"^/api/v1/profiles/[^/]+/?$"), MANY),

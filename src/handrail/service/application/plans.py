@@ -25,7 +25,7 @@ from handrail.core.errors import UnknownName
 from handrail.core.rulebook import Rulebook, read_rulebook
 from handrail.service.application import labels
 from handrail.service.application.labels import Labels
-from handrail.store import connections, corrections, findings, house, jobs, overrides, revisions
+from handrail.store import connections, corrections, designs, findings, jobs, overrides, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Revision
 from handrail.store.trouble import unwritable
@@ -226,7 +226,7 @@ def rulebook_of(job: Job) -> Rulebook:
 
 @lru_cache(maxsize=16)
 def _read(text: str, files: tuple[tuple[str, str], ...]) -> Rulebook:
-    return read_rulebook(text, dict(files), house.text_of)
+    return read_rulebook(text, dict(files), designs.library)
 
 
 def assigned_of(plan: Plan, key: str) -> Assigned:

@@ -19,7 +19,7 @@ from handrail.service.application import effort, standing
 from handrail.service.application.attempting import attempt
 from handrail.service.application.plans import Seen, look_at, plan_of
 from handrail.service.application.refused import Refused
-from handrail.store import connections, house, jobs, rulebooks
+from handrail.store import connections, designs, house, jobs, rulebooks
 from handrail.store.models import Job
 
 SHOWN = 500
@@ -29,7 +29,7 @@ ORDER = {"fail": 0, "unchecked": 1, "unassigned": 2, "pass": 3, "elsewhere": 4}
 
 def read(given: Text) -> Rulebook:
     """A rulebook that may inherit from those of the house. Raises RulebookError."""
-    return read_rulebook(given.text, given.files, house.text_of)
+    return read_rulebook(given.text, given.files, designs.library)
 
 
 def adopt(job: Job, given: Text, name: str, author: str, expected: str = "") -> None:

@@ -25,6 +25,7 @@ from peewee import PeeweeException
 from handrail import __version__
 from handrail.core.errors import InputError
 from handrail.service.api import metrics
+from handrail.service.application import designing
 from handrail.service.application.importing import UPLOADS
 from handrail.service.processes.children import PATIENCE, READY, RESTED, SCRATCH, begin
 from handrail.service.processes.logs import begin_log
@@ -149,6 +150,8 @@ def _clear(home: Path) -> Path:
         waiting = {
             file for (file,) in Import.select(Import.file).where(Import.state.in_(("queued", works.HELD))).tuples()
         }
+        if new := designing.ship():
+            log.info("%s designs come with this version", new)
         for words in _watched(home):
             log.warning("the ledger is not what was signed: %s", words)
     for path in (home / UPLOADS).iterdir():

@@ -1,0 +1,1 @@
+"""Designs of the house, above its jobs."""

@@ -1,0 +1,184 @@
+"""Designs of the house: made, signed, found, used by rules and decisions, sent and taken in; published tables."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+from handrail.client import ServiceError
+from handrail.core.rulebook.yaml import load
+
+JOB = "alder-street"
+TRIAL = {
+    "framing": "beam_to_column_flange",
+    "standard": "single_plate",
+    "supported": {"section": "W16X36", "grade": "A992"},
+    "support": {"section": "W14X90", "grade": "A992"},
+    "parameters": {"rows": 4, "plate_thickness": "3/8 in"},
+    "actions": [{"name": "1", "V": "40 kip"}],
+}
+
+
+@pytest.fixture(scope="module")
+def engineer(service):
+    return service.client("engineer")
+
+
+def made(client, name, **more):
+    return client.put_design(name, trial=TRIAL, **more)
+
+
+def test_from_a_trial_to_what_it_holds(engineer):
+    """What it holds by itself is what the trial passes under, and not a pound more."""
+    kept = made(engineer, "tab-four", title="Tab, four rows", tags=["house tabs"])
+    assert (kept["called"], kept["state"], kept["author"]) == ("tab-four R1", "draft", "engineer")
+    shear = next(one for one in kept["holds"] if one["action"] == "V")
+    for factor, status in ((0.999, "pass"), (1.001, "fail")):
+        actions = [{"name": "1", "V": f"{shear['amount'] * factor} kN"}]
+        assert engineer.trial(TRIAL | {"actions": actions})["status"] == status
+    assert kept["section"] == "W16X36" and "supported.depth" in " ".join(kept["fits"])
+
+
+def test_drafts_are_of_their_author_and_signed_by_an_engineer(service, engineer):
+    detailer = service.client("detailer")
+    kept = detailer.put_design("tab-of-mine", trial=TRIAL)
+    assert [d["name"] for d in engineer.designs(text="tab-of-mine")["items"]] == []
+    with pytest.raises(ServiceError, match="no design 'tab-of-mine R1' that you can see"):
+        engineer.design("tab-of-mine", 1)
+    with pytest.raises(ServiceError, match="needs the role engineer"):
+        detailer.sign_design("tab-of-mine", 1)
+    admin = service.client("admin")
+    assert admin.sign_design("tab-of-mine", 1)["signer"] == "admin"
+    assert [d["called"] for d in engineer.designs(text="tab-of-mine")["items"]] == ["tab-of-mine R1"]
+    with pytest.raises(ServiceError, match="is house"):
+        admin.sign_design("tab-of-mine", 1)
+    assert kept["number"] == 1
+    only = admin.about_design("tab-of-mine", 1, seen_by=["role:nobody"])
+    assert only["seen_by"] == ["role:nobody"] and engineer.designs(text="tab-of-mine")["total"] == 0
+    admin.withdraw_design("tab-of-mine", 1)
+    assert admin.designs(text="tab-of-mine")["total"] == 0
+
+
+def test_one_that_cannot_be_is_not_signed(engineer):
+    poor = TRIAL | {"parameters": {"rows": 9}}
+    kept = engineer.put_design("too-tall", trial=poor)
+    assert kept["why"] and kept["holds"] == []
+    with pytest.raises(ServiceError, match="cannot be signed"):
+        engineer.sign_design("too-tall", 1)
+    engineer.leave_design("too-tall", 1)
+    assert engineer.designs(text="too-tall")["total"] == 0
+
+
+def test_it_is_found_by_words_strength_and_likeness(engineer):
+    made(engineer, "tab-found", title="Sturdy tab", tags=["stair"])
+    assert [d["name"] for d in engineer.designs(text="sturdy w16x36")["items"]] == ["tab-found"]
+    assert engineer.designs(tag="stair")["total"] == 1 and engineer.designs(tag="stairs")["total"] == 0
+    assert engineer.designs(text="sturdy", V="60 kip")["total"] == 1
+    assert engineer.designs(text="sturdy", V="90 kip")["total"] == 0
+    like = TRIAL | {"supported": {"section": "W16X50", "grade": "A992"}, "parameters": {}}
+    found = engineer.find_designs({k: v for k, v in like.items() if k != "standard"})
+    one = next(f for f in found if f["design"]["name"] == "tab-found")
+    assert one["status"] == "pass" and 0 < one["apart"] < 1
+    deep = like | {"supported": {"section": "W24X76", "grade": "A992"}}
+    assert not [f for f in engineer.find_designs(deep) if f["design"]["name"] == "tab-found"]
+    heavy = like | {"actions": [{"name": "1", "V": "95 kip"}]}
+    one = next(f for f in engineer.find_designs(heavy) if f["design"]["name"] == "tab-found")
+    assert one["status"] == "fail" and one["utilisation"] > 1
+
+
+def test_open_fields_have_bounds_and_what_is_not_asked_follows(engineer):
+    fields = {"n": {"label": "Rows", "usual": 3, "low": 2, "high": 5}}
+    parameters = {"rows": "= n", "plate_depth": "= (n - 1) * 3 in + 3 in", "plate_thickness": "3/8 in"}
+    kept = made(engineer, "tab-open", fields=fields, parameters=parameters)
+    assert [f["name"] for f in kept["fields"]] == ["n"] and kept["trial"]["parameters"]["rows"] == "3"
+    record = next(c for c in engineer.connections(JOB, "framing=beam_to_column_flange, status=pass"))
+    changes = engineer.design_changes("tab-open", 1, JOB, record["connection"], {"n": 4})
+    assert changes["changes"]["rows"] == "4" and changes["reason"] == "design tab-open R1"
+    with pytest.raises(ServiceError, match="n: 7 is more than 5"):
+        engineer.design_changes("tab-open", 1, JOB, record["connection"], {"n": 7})
+    with pytest.raises(ServiceError, match="cannot be a field's name"):
+        made(engineer, "tab-bad", fields={"rows": 3})
+
+
+def test_a_connection_of_a_job_becomes_one_and_a_rule_uses_it(service, engineer):
+    admin = service.client("admin")
+    key = next(
+        c["connection"] for c in engineer.connections(JOB, "standard=single_plate, framing=beam_to_girder, status=pass")
+    )
+    kept = engineer.put_design("like-that", job=JOB, connection=key)
+    assert kept["job"] == JOB and kept["source"] == f"{key} of {JOB}"
+    engineer.sign_design("like-that", 1)
+    there = engineer.design_in_job("like-that", 1, JOB)
+    own = next(one for one in there["items"] if one["connection"] == key)
+    assert own["holds"] and own["utilisation"] == pytest.approx(engineer.connection(JOB, key)["utilisation"], abs=2e-4)
+    assert there["holds"] <= there["fitting"] and there["fitting"] >= 1
+    before = engineer.rulebook(JOB)["text"]
+    rule = "rules:\n  - name: House design\n    when: {framing: beam_to_girder}\n    use: design like-that R1\n"
+    tried = engineer.try_rulebook(JOB, before.replace("rules:\n", rule, 1))
+    assert tried["rules"][0]["takes"] == there["fitting"]
+    draft = before.replace("rules:\n", rule.replace("like-that R1", "tab-four R1"), 1)
+    with pytest.raises(ServiceError, match="is a draft"):
+        engineer.try_rulebook(JOB, draft)
+    version = engineer.put_rulebook(JOB, before.replace("rules:\n", rule, 1))["version"]
+    try:
+        why = engineer.why(JOB, key)
+        assert why["rule"] == "House design"
+        used = engineer.design("like-that", 1)["used"]
+        assert used == [{"job": JOB, "revision": 1, "by": "rule", "connections": []}]
+        engineer.put_design(
+            "like-that", trial=kept["trial"], parameters=kept["parameters"] | {"plate_thickness": "3/4 in"}
+        )
+        changed = engineer.design_would_change("like-that", 2, JOB) if engineer.sign_design("like-that", 2) else {}
+        assert changed["compared"]["changed"] > 0 and engineer.rulebook(JOB)["version"] == version
+    finally:
+        admin.put_rulebook(JOB, before)
+
+
+def test_it_goes_out_as_a_file_and_comes_in_as_a_draft(service, engineer):
+    made(engineer, "tab-sent", title="For a friend", note="ours alone", tags=["secret"])
+    engineer.sign_design("tab-sent", 1)
+    file = engineer.design_file("tab-sent", 1)
+    said = load(file["text"])
+    assert not {"author", "signer", "job", "note", "tags"} & said.keys() and "actions" not in file["text"]
+    came = service.client("detailer").take_design(file["text"], "tab-came")
+    assert (came["state"], came["author"], came["title"]) == ("draft", "detailer", "For a friend")
+    assert came["holds"] == engineer.design("tab-sent", 1)["holds"]
+    said["design"]["parameters"]["rows"] = 5
+    with pytest.raises(ServiceError, match="changed since it was written"):
+        engineer.take_design(json.dumps(said))
+
+
+def test_a_published_table_is_checked_row_by_row(engineer):
+    """The first as it is, the second said to hold half as much again as it does, the third cannot be."""
+    own = made(engineer, "tab-own")
+    shear = next(one for one in own["holds"] if one["action"] == "V")["amount"]
+    table = (
+        "name,standard,framing,supported,support,rows,plate_thickness [in],holds V [kN]\n"
+        f"pub-a,single_plate,beam_to_column_flange,W16X36,W14X90,4,3/8,{shear:.1f}\n"
+        f"pub-b,single_plate,beam_to_column_flange,W16X36,W14X90,4,3/8,{shear * 1.5:.1f}\n"
+        f"pub-c,single_plate,beam_to_column_flange,W16X36,W14X90,9,3/8,{shear:.1f}\n"
+    )
+    taken = engineer.take_designs("published.csv", table.encode(), tags=["published"])
+    assert taken["names"] == ["pub-a", "pub-b", "pub-c"] and taken["left"] == 0
+    a, b, c = (engineer.design(name, 1) for name in taken["names"])
+    assert a["checked"] and a["differs"] == "" and a["source"] == "table published.csv" and a["tags"] == ["published"]
+    assert "as published" in b["differs"] and c["why"] and c["holds"] == []
+    for column, told in (("colour", "column 'colour' is not known"), ("rod", "single_plate has no parameter rod")):
+        bad = table.replace("rows,", f"{column},")
+        with pytest.raises(ServiceError, match=told):
+            engineer.take_designs("bad.csv", bad.encode())
+    assert engineer.designs(text="pub-", tag="published")["total"] == 3
+
+
+def test_content_that_is_no_table_is_refused(engineer):
+    with pytest.raises(ServiceError, match="cannot be read as a workbook"):
+        engineer.take_designs("x.xlsx", b"no workbook")
+    with pytest.raises(ServiceError):
+        engineer._call("POST", "/designs/table", json={"file": "x.csv", "content": "%%%"})
+
+
+def test_its_picture_and_page(engineer):
+    made(engineer, "tab-drawn")
+    svg = engineer.design_picture("tab-drawn", 1)
+    assert svg.startswith(b"<svg") or b"<svg" in svg[:400]
