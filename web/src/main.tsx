@@ -19,6 +19,7 @@ import { SurveyStation } from "./stations/survey";
 import "./style.css";
 
 const BenchStation = lazy(() => import("./stations/bench"));
+const DesignsStation = lazy(() => import("./stations/designs"));
 const ModelStation = lazy(() => import("./stations/model"));
 const RulebookStation = lazy(() => import("./stations/rulebook"));
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
@@ -49,6 +50,14 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               element={
                 <Signed>
                   <BenchStation />
+                </Signed>
+              }
+            />
+            <Route
+              path="/-/designs"
+              element={
+                <Signed>
+                  <DesignsStation />
                 </Signed>
               }
             />

@@ -17,6 +17,8 @@ const KEPT = {
   connections: "seldom",
   decide: "here",
   decisions: "moves",
+  design: "here",
+  designs: "here",
   earlier: "here",
   fewer: "moves",
   groups: "moves",

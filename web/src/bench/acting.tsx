@@ -68,8 +68,8 @@ export function Acting({
             <tr className="text-left text-faint">
               <th className="w-[31%] font-normal">combination</th>
               {shown.map((name) => (
-                <th key={name} className="font-normal" title={HELP[name]}>
-                  {name}, {unit(name).replace("*", "·")}
+                <th key={name} className="pr-1 align-bottom font-normal leading-tight" title={HELP[name]}>
+                  {name.replace("_", " ")},<wbr /> {unit(name).replace("*", "·")}
                 </th>
               ))}
               <th className="w-4" />

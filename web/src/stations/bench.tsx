@@ -16,6 +16,7 @@ import { Choice } from "../parts/choice";
 import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
 import { useFile } from "../parts/download";
 import { Empty, Waiting } from "../parts/empty";
+import { KeepDesign } from "../parts/keep-design";
 import { to } from "../paths";
 
 const SOON = 15; // ms that nothing is typed before it is tried
@@ -126,13 +127,13 @@ function Bench({
   return (
     <div className="flex h-full flex-col">
       <header className="flex items-center gap-2 bg-rail px-4 py-2 text-white">
-        <Link to="/" className="text-sm font-semibold tracking-wide text-brass">
+        <Link to="/" className="whitespace-nowrap text-sm font-semibold tracking-wide text-brass">
           Hand Rail
         </Link>
         <h1 className="mr-2 font-semibold">Bench</h1>
         <input
           aria-label="Name"
-          className="w-40 rounded border border-white/30 bg-transparent px-2 py-1"
+          className="w-28 rounded border border-white/30 bg-transparent px-2 py-1"
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
@@ -141,7 +142,7 @@ function Bench({
             className="text-xs text-white/75 underline-offset-2 hover:underline"
             to={to(job, "connections", connection)}
           >
-            {connection} of {job}
+            of {job}
           </Link>
         )}
         <span className="ml-auto text-ink">
@@ -154,6 +155,12 @@ function Bench({
           <Redo2 size={14} />
         </Tool>
         <Kept form={sent} name={name} open={(next) => change(next)} />
+        <KeepDesign
+          of={{ trial: sent, units }}
+          look="rounded border border-white/40 px-2 py-1 text-xs"
+          first={name}
+          trigger="House design"
+        />
         {(["page", "pdf", "dxf"] as const).map((kind) => (
           <button
             key={kind}
@@ -162,7 +169,7 @@ function Bench({
             disabled={!tried || Boolean(error)}
             onClick={() => file(kind)}
           >
-            {kind === "page" ? "Page as PDF" : kind === "pdf" ? "Drawing PDF" : "DXF"}
+            {kind === "page" ? "Page as PDF" : kind === "pdf" ? "Drawing" : "DXF"}
           </button>
         ))}
         {connection && of && <PutBack job={job} of={of} form={sent} sizes={tried?.sizes ?? []} />}

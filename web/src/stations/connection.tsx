@@ -19,6 +19,7 @@ import { Undrawn } from "../connection/undrawn";
 import { BUTTON } from "../parts/dialog";
 import { refused, Trouble, Waiting } from "../parts/empty";
 import { type FileGroups, Files } from "../parts/files";
+import { KeepDesign } from "../parts/keep-design";
 import { useKeys } from "../parts/keys";
 import { Scroll } from "../parts/scroll";
 import { useNamedConnection } from "../paths";
@@ -208,6 +209,9 @@ function Drawn({
           <Link className={`${BUTTON} inline-block`} to={`/-/bench?${new URLSearchParams({ job, connection })}`}>
             Try it on the Bench
           </Link>
+        </span>
+        <span className="ml-1 text-xs">
+          <KeepDesign of={{ job, connection }} look={`${BUTTON} inline-block`} first={connection} />
         </span>
         <span className="ml-1 text-xs">{files}</span>
       </div>

@@ -25,6 +25,9 @@ export function JobsStation() {
         <Link to="/-/bench" className={BUTTON}>
           Bench: a connection alone
         </Link>
+        <Link to="/-/designs" className={BUTTON}>
+          House designs
+        </Link>
         {me?.admin && <NewJob />}
         <button type="button" className={`${BUTTON} flex items-center gap-1.5`} onClick={leave}>
           <LogOut size={13} /> Sign out {me?.name}

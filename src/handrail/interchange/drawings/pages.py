@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from typing import BinaryIO
 
 from reportlab.graphics import renderPDF, renderSVG
 from reportlab.graphics.shapes import Drawing, Group, Line, Rect, String
 from reportlab.pdfgen.canvas import Canvas
 
+from handrail.core.drawing.scene import View
 from handrail.core.drawing.sheets import BLOCK, HEAD, LINE, MARGIN, SMALL, Block, Sheet, Title
 from handrail.core.errors import InputError
 from handrail.interchange.drawings.paper import GREY, INK, MM, RED, Paper
@@ -17,6 +19,7 @@ from handrail.interchange.typeface import BOLD, FONT, IN_BROWSER, wide
 
 EMBLEM = 9.0  # mm high
 EMBLEM_AT = (MARGIN + 3) * MM, (MARGIN + BLOCK - 3) * MM
+WIDE, ROUND = 160.0, 6.0  # mm that a view by itself is at most, points around it
 FIRM, CELL = 0.26, 22.0  # of the sheet's width that the firm takes; mm of a cell
 
 
@@ -51,11 +54,26 @@ def write_svg(sheets: Iterable[Sheet], title: Title, stream: BinaryIO) -> int:
     drawing = page(every[0], title)
     if title.emblem:
         drawing.add(emblem.shape(title.emblem, title.kind, *EMBLEM_AT, EMBLEM * MM))
+    stream.write(_as_svg(drawing))
+    return 1
+
+
+def view_as_svg(view: View, bare: bool = False) -> bytes:
+    """One view by itself, as it fills its picture; `bare` without what is written on it."""
+    if bare:
+        view = replace(view, dimensions=[], notes=[], clouds=[])
+    x0, y0, x1, y1 = view.extent()
+    scale = max((x1 - x0) / WIDE, (y1 - y0) / WIDE)
+    made = Drawing((x1 - x0) / scale * MM + 2 * ROUND, (y1 - y0) / scale * MM + 2 * ROUND)
+    made.add(Paper((-x0 / scale + ROUND / MM, -y0 / scale + ROUND / MM), scale).group(view))
+    return _as_svg(made)
+
+
+def _as_svg(drawing: Drawing) -> bytes:
     drawn = renderSVG.drawToString(drawing)
     for name, looks in ((BOLD, f"{IN_BROWSER}; font-weight: bold"), (FONT, IN_BROWSER)):
         drawn = drawn.replace(f"font-family: {name};", f"font-family: {looks};")  # a browser knows families
-    stream.write(drawn.encode())
-    return 1
+    return bytes(drawn.encode())
 
 
 def _two_at_most(sheets: Iterable[Sheet]) -> Iterator[Sheet]:

@@ -7,6 +7,7 @@ import json
 import math
 import re
 from collections.abc import Iterator, Mapping, Sequence
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -25,6 +26,7 @@ from handrail.core.rulebook.design import Design, read_design
 from handrail.core.rulebook.yaml import NotYaml, load
 from handrail.core.standards import STANDARDS
 from handrail.interchange.design_table import Row, read_designs
+from handrail.interchange.drawings.pages import view_as_svg
 from handrail.service.application import effort, trying
 from handrail.service.application.plans import look_at, plan_of
 from handrail.service.application.refused import Refused
@@ -43,6 +45,7 @@ AROUND = 12.7  # mm that the depth of a member may be off, where nobody says wha
 SQUARE = 0.5  # degrees
 MOST_TRIED, MOST_HOLD = 60, 12
 CHECK_AT_ONCE = 40
+KEPT = 400  # pictures
 
 
 def text_of(trial: Data, fits: Data | None, fields: Data | None, parameters: Data | None, system: str = "us") -> str:
@@ -50,6 +53,8 @@ def text_of(trial: Data, fits: Data | None, fields: Data | None, parameters: Dat
     Raises InputError."""
     given = read_given(trial)
     on = {k: v for k, v in trial.items() if k not in (*ACTING, *PIECE, "code", "method")}
+    if isinstance(on.get("geometry"), dict):  # what stands opposite is of a place, not of the piece
+        on["geometry"] = {k: v for k, v in on["geometry"].items() if k != "opposed"}
     written: Data = {
         "design": 1,
         "standard": given.standard.name,
@@ -317,6 +322,18 @@ def differs(stated: Mapping[str, float], values: Mapping[str, Any]) -> str:
                 f"{WORDS.get(name, name)} {show(amount, kind, 'us')} as published, {show(own, kind, 'us')} by us"
             )
     return "; ".join(told)
+
+
+@lru_cache(maxsize=KEPT)
+def picture(text: str, called: str, system: str, bare: bool) -> bytes:
+    """The first view of a design as SVG, on the members that it was made on; `bare` without what is written on it.
+    Raises InputError."""
+    given = given_of(read_design(text))
+    sizes = given.standard.complete(given.situation, given.sizes)
+    laid = given.standard.views(given.situation, sizes, system)
+    if not laid:
+        raise InputError(f"{called} has no drawing")
+    return view_as_svg(laid[0].fitted(), bare)
 
 
 def changes(kept: HouseDesign, asked: Mapping[str, Any], record: Connection) -> Data:

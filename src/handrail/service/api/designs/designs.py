@@ -206,13 +206,11 @@ def about_design(path: q.DesignRevisionPath, body: q.DesignAbout) -> Reply:
 
 
 @api.get("/designs/<string:name>/<int:number>/picture", responses={200: None, 404: a.Problem})
-@long()
-def design_picture(path: q.DesignRevisionPath, query: q.DesignUnits) -> Response:
+def design_picture(path: q.DesignRevisionPath, query: q.DesignPicture) -> Response:
     """Its drawing as SVG, on the members that it was made on."""
     kept = _found(path, _reader())
     try:
-        trial = designing.as_trial(read_design(kept.text))
-        content = trying.drawing(trial, "svg", query.units, designs.called(kept))
+        content = designing.picture(kept.text, designs.called(kept), query.units, query.bare)
     except InputError as exc:
         raise Refused(422, exc.said(query.units)) from exc
     return Response(content, mimetype="image/svg+xml", headers={"Cache-Control": "private, max-age=86400"})

@@ -44,6 +44,10 @@ class DesignUnits(BaseModel):
     units: Units = "us"
 
 
+class DesignPicture(DesignUnits):
+    bare: bool = Field(False, description="without what is written on it")
+
+
 class NewDesign(Body):
     title: str = Field("", max_length=200)
     note: str = Field("", max_length=4000)
