@@ -92,6 +92,19 @@ class Case(TypedDict):
     title: str
 
 
+class CatalogueEntry(TypedDict):
+    author: str
+    job: str
+    kind: str
+    made: str
+    name: str
+    reviewed: str
+    reviewer: str
+    source: str
+    state: Literal["draft", "approved", "retired"]
+    values: dict[str, Any]
+
+
 class Causes(TypedDict):
     causes: list[str]
 
@@ -1722,6 +1735,11 @@ class Beside(TypedDict):
 class CapacityAt(TypedDict):
     sections: dict[str, CapacityRow]
     shear: float
+
+
+class CatalogueEntries(TypedDict):
+    items: list[CatalogueEntry]
+    kinds: dict[str, list[str]]
 
 
 class CombinationUsed(TypedDict):

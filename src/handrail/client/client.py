@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, Any
 from handrail.client.asking import Asking
 from handrail.client.bench import Bench
 from handrail.client.calling import Data, ServiceError, at, seen
+from handrail.client.catalogue import Catalogue
 from handrail.client.deciding import Deciding
 from handrail.client.designing import Designing
 from handrail.client.mapping import Mapping
@@ -25,7 +26,7 @@ if TYPE_CHECKING:
 FINISHED = ("done", "failed", "cancelled", "interrupted")
 
 
-class Client(Asking, Bench, Deciding, Designing, Mapping, Ruling, Team):
+class Client(Asking, Bench, Catalogue, Deciding, Designing, Mapping, Ruling, Team):
     """One service, one caller.
 
     >>> client = Client("http://127.0.0.1:8740", token)

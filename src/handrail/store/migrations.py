@@ -414,6 +414,11 @@ def _designs(database: SqliteDatabase) -> None:
     database.create_tables([models.HouseDesign], safe=True)
 
 
+def _entries(database: SqliteDatabase) -> None:
+    """What the house has beside the shipped tables."""
+    database.create_tables([models.HouseEntry], safe=True)
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -445,6 +450,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _queries,
     _outputs,
     _designs,
+    _entries,
 )
 
 

@@ -721,6 +721,29 @@ class HouseDesign(Record):
         indexes = ((("name", "number"), True), (("state", "standard"), False))
 
 
+class HouseEntry(Record):
+    """A grade, bolt group, rod grade, electrode or section that the house has beside the shipped tables: a draft until
+    an administrator approves it. What it says is never changed; a name means one thing for good. `job` alone may use
+    it, where one is said."""
+
+    id = AutoField()
+    kind = CharField()
+    name = CharField()
+    called = CharField()  # the name as it is looked up
+    given = JSONField()  # as it was typed
+    values = JSONField()  # in the core's units
+    source = TextField()
+    job = CharField(default="")
+    state = CharField(default="draft")
+    author = CharField()
+    made = CharField(default=now)
+    reviewer = CharField(default="")
+    reviewed = CharField(default="")
+
+    class Meta:
+        indexes = ((("kind", "called"), True),)
+
+
 class Mark(Record):
     """The name of one connection as fabricated, known by the digest of its pieces; it stays theirs for good."""
 

@@ -47,6 +47,20 @@ def add(commands: Any) -> None:
     actions.add("words", "what rulebooks are written with")
     _house(commands)
     _profile(commands)
+    _catalogue(commands)
+
+
+def _catalogue(commands: Any) -> None:
+    p = command(commands, "catalogue", "what the house has beside the shipped tables", "cli.catalogue:catalogue")
+    kind, name = ("KIND", "grade, bolt, rod, electrode or section"), ("NAME", "like HSA-60")
+    actions = Actions(p, "list", source="")
+    actions.add("list", "those that there are, with their source and who approved them")
+    one = actions.add("put", "a draft of one", kind, name, more=("NAME=VALUE", "like 'Fy=60 ksi' 'Fu=75 ksi'"))
+    one.add_argument("--source", help="where it comes from: a standard, a certificate, a maker's table")
+    one.add_argument("--job", help="the job that alone may use it")
+    actions.add("approve", "let rules, decisions and models name it", kind, name)
+    actions.add("retire", "let nothing new find it", kind, name)
+    actions.add("remove", "take a draft away", kind, name)
 
 
 def _try(actions: Actions) -> None:

@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 
-from handrail.core.catalogue import Grade, Section, grade, section
+from handrail.core.catalogue import Grade, Section, grade, own, section
 from handrail.core.catalogue.lateral import DETAILED, OVERSTRONG
 from handrail.core.errors import UnknownName
 
@@ -22,8 +22,9 @@ PLUMB = 3.0  # mm that a short member may run aside and be vertical: what coordi
 
 
 @lru_cache(maxsize=65536)
-def _held(find: Callable[[str], Any], name: str) -> Any:
-    """What `find` gives, None where it holds nothing; kept, because looking for the nearest name is slow."""
+def _held(find: Callable[[str], Any], name: str, of: tuple[int, str]) -> Any:
+    """What `find` gives, None where it holds nothing; kept, because looking for the nearest name is slow. `of`
+    says which of the house's own stand, and for whom."""
     try:
         return find(name)
     except UnknownName:
@@ -180,11 +181,11 @@ class Building:
 
     def section(self, name: str) -> Section | None:
         """The job's own section of that name, else the catalogue's, else None."""
-        return self.own_sections.get(name) or _held(section, name)
+        return self.own_sections.get(name) or _held(section, name, (own.version(), own.here.get()))
 
     def grade(self, name: str) -> Grade | None:
         """The catalogue's grade of that name, else None."""
-        return _held(grade, name)
+        return _held(grade, name, (own.version(), own.here.get()))
 
     @property
     def system(self) -> str:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from handrail.core.catalogue.own import ROD, find
 from handrail.core.catalogue.tables import by_diameter, key, rows
 from handrail.core.errors import UnknownName
 from handrail.core.quantities.units import INCH, KSI
@@ -60,9 +61,24 @@ def _grades() -> dict[str, dict[str, str]]:
     return {key(r["grade"]): r for r in rows("anchor_grades.csv")}
 
 
-@lru_cache(maxsize=256)
 def rod(name: str) -> Rod:
-    """The rod called `name`, like `3/4 F1554-36`. Raises UnknownName with what there is."""
+    """The rod called `name`, like `3/4 F1554-36`; else one of a grade of the house's own. Raises UnknownName with what
+    there is."""
+    try:
+        return _shipped(name)
+    except UnknownName:
+        size, _, called = name.strip().replace(" in ", " ").partition(" ")
+        own = find(ROD, called)
+        if own is None:
+            raise
+        like = _shipped(f"{size} F1554-36")
+        values = own.values
+        return replace(like, name=f"{like.name.split(' ')[0]} {own.name}", fya=values["fya"], futa=values["futa"],
+                       ductile=values["ductile"] == "yes")  # fmt: skip
+
+
+@lru_cache(maxsize=256)
+def _shipped(name: str) -> Rod:
     match = re.match(
         r"^(?P<size>.*?)[\s\"”]*(?:in\.?)?\s*(?P<grade>F1554\s*-?\s*(?:Gr\.?\s*)?\d+)$", name.strip(), re.IGNORECASE
     )

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from handrail.core.catalogue.own import BOLT, Entry, find
 from handrail.core.catalogue.tables import by_diameter, key, rows
 from handrail.core.errors import UnknownName
 from handrail.core.quantities.units import INCH, KIP, KSI
@@ -83,9 +84,35 @@ def _groups() -> dict[str, dict[str, str]]:
     return {r["group"]: r for r in rows("bolts.csv")}
 
 
-@lru_cache(maxsize=256)
 def bolt(name: str) -> Bolt:
-    """The bolt called `name`, like `3/4 A325-N`, `7/8 in A490-X` or `M20 A325M-N`. Raises UnknownName."""
+    """The bolt called `name`, like `3/4 A325-N`, `7/8 in A490-X` or `M20 A325M-N`; else one of a group of the house's
+    own. Raises UnknownName."""
+    try:
+        return _shipped(name)
+    except UnknownName:
+        match = re.fullmatch(r"(?P<size>\S+(?: in)?)\s+(?P<group>\S+?)(?:-(?P<threads>[NXnx]))?", name.strip())
+        own = find(BOLT, match["group"]) if match else None
+        if own is None or match is None:
+            raise
+        return _of_house(own, match["size"], (match["threads"] or "N").upper())
+
+
+def _of_house(own: Entry, size: str, threads: str) -> Bolt:
+    """A bolt of a group of the house's own: made like A325, with its own strengths."""
+    metric = own.values["sizes"] == "mm"
+    if metric is not size.upper().startswith("M"):
+        raise UnknownName(f"bolts of group {own.name} are {'metric, like M20' if metric else 'in inches, like 3/4'}")
+    like = _shipped(f"{size} {'A325M' if metric else 'A325'}-{threads}")
+    group, pretension = own.values["pretension"], 0.0
+    if group != "none":
+        pretension = _shipped(f"{size} {group}{'M' if metric else ''}-{threads}").pretension
+    name = f"{like.name.split(' ')[0]} {own.name}-{threads}"
+    strengths = {"Fnt": own.values["Fnt"], "Fnv": own.values[f"Fnv_{threads}"]}
+    return replace(like, name=name, group=own.name, strength_group=own.name, pretension=pretension, **strengths)
+
+
+@lru_cache(maxsize=256)
+def _shipped(name: str) -> Bolt:
     match = re.match(
         r"^(?P<size>.*?)[\s\"”]*(?:in\.?)?\s*(?P<group>[AF]\d{3,4}M?)\s*-?\s*(?P<threads>[NX])?$",
         name.strip(),
@@ -177,17 +204,21 @@ def _of(group: str) -> dict[float, dict[str, str]]:
     return _metric() if group.endswith("M") else _sizes()
 
 
+def _labels(metric: bool) -> list[tuple[float, str]]:
+    """(diameter mm, as it is called) of the sizes, the smallest first."""
+    sizes, unit = (_metric(), 1.0) if metric else (_sizes(), INCH)
+    return [(size * unit, row["label"]) for size, row in sizes.items()]
+
+
 def next_size(name: str) -> str | None:
     """The next larger bolt of the same group and threads; None after the largest."""
     now = bolt(name)
-    unit = 1.0 if now.metric else INCH
-    larger = [row["label"] for size, row in _of(now.group).items() if size * unit > now.d + 1e-6]
+    larger = [label for d, label in _labels(now.metric) if d > now.d + 1e-6]
     return f"{larger[0]} {now.group}-{now.threads}" if larger else None
 
 
 def size_before(name: str) -> str | None:
     """The next smaller bolt of the same group and threads; None before the smallest."""
     now = bolt(name)
-    unit = 1.0 if now.metric else INCH
-    smaller = [row["label"] for size, row in _of(now.group).items() if size * unit < now.d - 1e-6]
+    smaller = [label for d, label in _labels(now.metric) if d < now.d - 1e-6]
     return f"{smaller[-1]} {now.group}-{now.threads}" if smaller else None

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from handrail.core.catalogue.own import ELECTRODE, GRADE, find, those
 from handrail.core.catalogue.tables import key, rows
 from handrail.core.errors import UnknownName
 from handrail.core.quantities.units import KSI
@@ -21,6 +22,12 @@ class Grade:
     standard: str
     use: str = "any"
     max_thickness: float = 0.0  # mm; 0 where the grade has no limit here
+    steps: tuple[tuple[float, float, float], ...] = ()  # up to a thickness, mm: Fy, Fu; the thinnest first
+
+    def at(self, thickness: float) -> Grade:
+        """As strong as it is in a piece so thick, mm; beyond its last step as it is in general."""
+        step = next((s for s in self.steps if thickness <= s[0] + 1e-6), None)
+        return self if step is None else replace(self, Fy=step[1], Fu=step[2], steps=())
 
 
 @dataclass(frozen=True)
@@ -66,26 +73,37 @@ def _electrodes() -> dict[str, Electrode]:
 
 
 @lru_cache(maxsize=256)
+def _shipped(name: str) -> Grade | None:
+    return _grades().get(_plain(name)) or _with_yield(_plain(name))
+
+
 def grade(name: str) -> Grade:
-    """The steel grade called `name`, also as `ASTM A572 Gr. 50`, `A992Fy50` or `S355J2`. Raises UnknownName."""
-    held = _grades().get(_plain(name)) or _with_yield(_plain(name))
-    if held is None:
-        raise UnknownName(f"grade '{name}' is not in the catalogue; it has {', '.join(all_grades())}")
-    return held
+    """The steel grade called `name`, also as `ASTM A572 Gr. 50`, `A992Fy50` or `S355J2`; else the house's own. Raises
+    UnknownName."""
+    held = _shipped(name)
+    if held is not None:
+        return held
+    if (own := find(GRADE, name)) is not None:
+        values = own.values
+        steps = tuple((to, Fy, Fu) for to, Fy, Fu in values["steps"])
+        thickest = float(values.get("max_thickness", 0.0))
+        return Grade(own.name, values["Fy"], values["Fu"], own.source, values["use"], thickest, steps)
+    raise UnknownName(f"grade '{name}' is not in the catalogue; it has {', '.join(all_grades())}")
 
 
-@lru_cache(maxsize=64)
 def electrode(name: str) -> Electrode:
-    """The electrode called `name` (`E70`, `E70XX`). Raises UnknownName."""
+    """The electrode called `name` (`E70`, `E70XX`); else the house's own. Raises UnknownName."""
     held = _electrodes().get(key(name).removesuffix("XX"))
-    if held is None:
-        raise UnknownName(f"electrode '{name}' is not in the catalogue; it has {', '.join(_electrodes())}")
-    return held
+    if held is not None:
+        return held
+    if (own := find(ELECTRODE, name)) is not None:
+        return Electrode(own.name, own.values["FEXX"])
+    raise UnknownName(f"electrode '{name}' is not in the catalogue; it has {', '.join(all_electrodes())}")
 
 
 def all_grades() -> list[str]:
-    return [g.name for g in _grades().values()]
+    return [*(g.name for g in _grades().values()), *(own.name for own in those(GRADE))]
 
 
 def all_electrodes() -> list[str]:
-    return list(_electrodes())
+    return [*_electrodes(), *(own.name for own in those(ELECTRODE))]

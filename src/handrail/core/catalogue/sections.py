@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
 
+from handrail.core.catalogue.own import SECTION, Entry, find, those
+from handrail.core.catalogue.shapes import properties
 from handrail.core.catalogue.tables import key, rows
 from handrail.core.errors import UnknownName
 from handrail.core.quantities.units import INCH
@@ -175,9 +177,13 @@ def _table() -> dict[str, Section]:
     return {key(s.name): s for s in sections}
 
 
+def _made(own: Entry) -> Section:
+    return Section(name=own.name, **properties(own.values))
+
+
 def all_sections() -> list[Section]:
-    """Every section of the catalogue, in the tables' order."""
-    return list(_table().values())
+    """Every section of the catalogue, in the tables' order, then the house's own."""
+    return [*_table().values(), *(_made(own) for own in those(SECTION))]
 
 
 @lru_cache(maxsize=1)
@@ -197,12 +203,19 @@ def _size(name: str) -> tuple[str, ...]:
     return (match[1], *(f"{size:.2f}" for size in sizes))
 
 
-@lru_cache(maxsize=4096)
 def section(name: str) -> Section:
-    """The section called `name`, however it is spaced or cased; HSS and angles also with decimals for fractions.
+    """The section called `name`, however it is spaced or cased; HSS and angles also with decimals for fractions; else
+    the house's own.
 
     Raises UnknownName with the nearest.
     """
+    if (own := find(SECTION, name)) is not None:
+        return _made(own)
+    return _shipped(name)
+
+
+@lru_cache(maxsize=4096)
+def _shipped(name: str) -> Section:
     table = _table()
     wanted = re.sub(r"^HE([AB])(\d+)$", r"HE\2\1", key(name))  # both ways of writing them are used
     if known := table.get(wanted) or _by_size().get(_size(wanted)):
@@ -212,7 +225,6 @@ def section(name: str) -> Section:
     raise UnknownName(f"section '{name}' is not in the catalogue{hint}")
 
 
-@lru_cache(maxsize=512)
 def angle(name: str) -> Section:
     """The angle called `name`, like `L4X3-1/2X5/16`: `d` and `bf` its legs, `wall` their thickness. Raises
     UnknownName."""
@@ -222,7 +234,6 @@ def angle(name: str) -> Section:
     return own
 
 
-@lru_cache(maxsize=512)
 def thicker_angles(name: str) -> tuple[Section, ...]:
     """The angles with the legs of the one called `name` that are thicker, the thinnest first. Raises UnknownName."""
     own = angle(name)

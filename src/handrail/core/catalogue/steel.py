@@ -18,6 +18,11 @@ class Steel:
     section: Section
     grade: Grade
 
+    @classmethod
+    def of(cls, section: Section, grade: Grade) -> Steel:
+        """As strong as the grade is in the thickest part of the section."""
+        return cls(section, grade.at(max(section.tf, section.tw, section.wall)))
+
 
 def grades_fit(section: Section, grade: Grade) -> str:
     """Why a grade does not go with a section; empty where it does."""

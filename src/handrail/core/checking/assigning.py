@@ -226,4 +226,4 @@ def _steel(building: Building, index: int) -> Steel:
     member = building.members[index]
     section, grade = building.section(member.section), building.grade(member.grade)
     assert section is not None and grade is not None
-    return Steel(section, grade)
+    return Steel.of(section, grade)

@@ -11,7 +11,7 @@ import numpy as np
 from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.climbing import BROKEN, FAILED, OPEN, PASSED, UNKNOWN, Axes, Climb, Rung, Tried
 from handrail.core.checking.colliding import COLLISION, Colliding
-from handrail.core.checking.connection import NO_OPPOSED, limit_states, why_unknown
+from handrail.core.checking.connection import NO_OPPOSED, limit_states, not_shipped, why_unknown
 from handrail.core.checking.remedy import Judged
 from handrail.core.checking.result import CEILING, broken_rule, one_cause, over_strength, share
 from handrail.core.codes.family import Code
@@ -355,7 +355,8 @@ class Batch:
     ) -> list[Outcome]:
         """What won for each connection, with its words."""
         for candidate in candidates:
-            candidate.notes = tuple(candidate.examined.notes)
+            made_of = not_shipped(STANDARDS[family.standard], family.situation, candidate.sizes)
+            candidate.notes = (*candidate.examined.notes, *made_of)
             candidate.broken = [broken_rule(r, self.system) for r in candidate.examined.detailing if not r.ok]
         return [self._outcome(*one, actions, family.target) for one in won]
 

@@ -108,7 +108,7 @@ def read_asked_of(data: Any) -> Asked:
         code(str(data.get("code", "AISC 360-22")), str(data.get("method", "LRFD")).upper()),
         chosen,
         framing,
-        Steel(section(str(support["section"])), grade(str(support.get("grade", "A992")))),
+        Steel.of(section(str(support["section"])), grade(str(support.get("grade", "A992")))),
         _beams(data["sections"], str(data.get("grade", "A992"))),
         parse(geometry.get("skew", 0), "angle"),
         parse(geometry.get("slope", 0), "angle"),
@@ -142,7 +142,7 @@ def _beams(wanted: Any, of_grade: str) -> tuple[Steel, ...]:
         raise InputError(
             f"sections: '{wanted}' is like {len(beams)} sections of the catalogue; 1 to {MOST_SECTIONS} make a table"
         )
-    return tuple(Steel(s, grade(of_grade)) for s in beams)
+    return tuple(Steel.of(s, grade(of_grade)) for s in beams)
 
 
 def _shears(wanted: Any) -> tuple[float, ...]:

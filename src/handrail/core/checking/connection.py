@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import lru_cache
 
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
+from handrail.core.catalogue import own
 from handrail.core.checking.result import Check, Result
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
@@ -25,6 +27,17 @@ NO_OVERSTRENGTH = (
 NO_OPPOSED = "the beam opposite has no forces: what shares the support is not known"
 
 
+# kind of a parameter -> the kind that it names, and which part of its value does
+OF_CATALOGUE: dict[str, tuple[str, Callable[[str], str]]] = {
+    "bolt": (own.BOLT, lambda name: name.split(" ")[-1].rsplit("-", 1)[0]),
+    "rod": (own.ROD, lambda name: name.split(" ", 1)[-1]),
+    "grade": (own.GRADE, lambda name: name),
+    "plate_grade": (own.GRADE, lambda name: name),
+    "electrode": (own.ELECTRODE, lambda name: name),
+    "angle_section": (own.SECTION, lambda name: name),
+}
+
+
 def check(
     standard: Standard, situation: Situation, sizes: Sizes, code: Code, actions: Actions, tracing: bool = False
 ) -> Result:
@@ -34,7 +47,8 @@ def check(
     the standard cannot judge it.
     """
     examined, states = _judged(standard, situation, tuple(sorted(sizes.items())), code, tracing)
-    notes, detailing = tuple(examined.notes), tuple(examined.detailing)
+    notes = (*examined.notes, *not_shipped(standard, situation, sizes))
+    detailing = tuple(examined.detailing)
     reasons = examined.unchecked or without_forces(situation, actions)
     if reasons:
         return Result("unchecked", 0.0, None, (), detailing, tuple(reasons), notes, sizes)
@@ -58,6 +72,20 @@ def _judged(
     """What does not depend on forces, kept: many connections of a building are the same piece of steel."""
     examined = standard.examine(situation, dict(sizes), code)
     return examined, [] if examined.unchecked else limit_states(standard, situation, dict(sizes), code, tracing)
+
+
+def not_shipped(standard: Standard, situation: Situation, sizes: Sizes) -> list[str]:
+    """In words what a connection is made of that the house has beside the shipped tables, and from where."""
+    if not own.version():
+        return []
+    found = []
+    for piece in situation.pieces:
+        found += [own.find(own.SECTION, piece.steel.section.name), own.find(own.GRADE, piece.steel.grade.name)]
+    for parameter in standard.parameters:
+        if parameter.kind in OF_CATALOGUE and parameter.name in sizes:
+            kind, part = OF_CATALOGUE[parameter.kind]
+            found.append(own.find(kind, part(str(sizes[parameter.name].value))))
+    return list(dict.fromkeys(entry.told for entry in found if entry is not None))
 
 
 def limit_states(

@@ -28,11 +28,12 @@ from handrail.service.api.long import ELSEWHERE
 from handrail.service.api.models import drawn, groups, imports, maps, patterns, survey
 from handrail.service.api.queries import queries
 from handrail.service.api.questions import questions
-from handrail.service.api.rulebooks import house, profiles, rulebook
+from handrail.service.api.rulebooks import entries, house, profiles, rulebook
 from handrail.service.api.schedule import drawings, outputs, schedule
 from handrail.service.api.team import progress, reserve, team
 from handrail.service.api.transmittals import transmittals
 from handrail.service.application.by_facts import serve_lists
+from handrail.store import entries as entries_of_house
 from handrail.store.database import proxy
 from handrail.store.opening import RECORDS, open_database
 
@@ -58,6 +59,7 @@ PARTS = (  # of the API, in the order that its document has them
     house,
     profiles,
     designs,
+    entries,
     sweeps,
     capacity,
     runs,
@@ -142,6 +144,8 @@ def _around(app: Flask) -> None:
         g.begun = time.perf_counter()
         request.max_content_length = limits.most_body(request.method, request.path)
         proxy.connect(reuse_if_open=True)
+        if request.path.startswith(f"{PREFIX}/"):
+            entries_of_house.stand(str((request.view_args or {}).get("job", "")))
 
     @app.after_request
     def note(response: Response) -> Response:

@@ -15,7 +15,7 @@ from handrail.interchange.incoming import map_in, needs_map, read_model
 from handrail.interchange.problems import BundleError
 from handrail.service.application.following import follow
 from handrail.service.application.plans import rulebook_of
-from handrail.store import revisions, works
+from handrail.store import entries, revisions, works
 from handrail.store.database import writing
 from handrail.store.models import Import, Job
 
@@ -31,6 +31,7 @@ STEPS = (
 def do_import(work: Import, home: Path) -> None:
     """Import `work` to its end. Raises Lost where it was cancelled; what is wrong with the bundle stands in its
     record."""
+    entries.stand(work.job.name)
     sent = home / UPLOADS / work.file
 
     def end(number: int) -> None:

@@ -25,7 +25,7 @@ from handrail.core.errors import UnknownName
 from handrail.core.rulebook import Rulebook, read_rulebook
 from handrail.service.application import labels
 from handrail.service.application.labels import Labels
-from handrail.store import connections, corrections, designs, findings, jobs, overrides, revisions
+from handrail.store import connections, corrections, designs, entries, findings, jobs, overrides, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Revision
 from handrail.store.trouble import unwritable
@@ -86,6 +86,7 @@ def look_at(job: Job, connection: str | None = None, rulebook: Rulebook | None =
     with the labels that its rules ask for, or those of a `rulebook` that is tried. Raises InputError before an
     import."""
     with reading():
+        entries.stand(job.name)
         fresh = jobs.find_again(job)
         if fresh is None:
             raise UnknownName(f"there is no job '{job.name}' any more")

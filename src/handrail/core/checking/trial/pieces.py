@@ -102,7 +102,7 @@ def _steel(entry: Mapping[str, Any], where: str) -> Steel:
         raise InputError(f"{where}: {exc.words}") from exc
     if problem := grades_fit(*steel):
         raise InputError(f"{where}: {problem}")
-    return Steel(*steel)
+    return Steel.of(*steel)
 
 
 def _face(said: Any, support: Steel | None, where: str) -> str:

@@ -53,7 +53,7 @@ class Angles(ShearEnd):
     @cached_property
     def grade(self) -> Grade:
         """The angles'."""
-        return grade(self.choice("angle_grade"))
+        return grade(self.choice("angle_grade")).at(self.t)
 
     @property
     def tw(self) -> float:

@@ -170,7 +170,7 @@ class Layout(LaidOut):
             width=self.of("lug_width"),
             depth=self.of("lug_depth"),
             t=self.of("lug_thickness"),
-            grade=grade(self.choice("plate_grade")),
+            grade=grade(self.choice("plate_grade")).at(self.of("lug_thickness")),
             grout=self.of("grout"),
             weld=self.of("lug_weld"),
             electrode=electrode(self.choice("electrode")),
@@ -187,7 +187,7 @@ class Layout(LaidOut):
             self.situation.supported.section,
             self.seat(code),
             self.of("plate_thickness"),
-            grade(self.choice("plate_grade")),
+            grade(self.choice("plate_grade")).at(self.of("plate_thickness")),
         )
 
     def anchorage(self, code: Code) -> Anchorage:

@@ -103,7 +103,7 @@ class Layout(LaidOut):
             holes=(hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)),
             plates=self.plates,
             t=self.of("plate_thickness"),
-            grade=grade(self.choice("plate_grade")),
+            grade=grade(self.choice("plate_grade")).at(self.of("plate_thickness")),
             depth=self.of("plate_depth"),
             half_gap=self.of("gap") / 2,
             beam_edge=self.of("beam_edge_distance"),
@@ -131,7 +131,10 @@ class Layout(LaidOut):
             else None
         )
         return FlangePlates(
-            self.of("flange_plate_width"), self.of("flange_plate_thickness"), grade(self.choice("plate_grade")), inside
+            self.of("flange_plate_width"),
+            self.of("flange_plate_thickness"),
+            grade(self.choice("plate_grade")).at(max(self.of("flange_plate_thickness"), *(inside or (0.0,))[1:])),
+            inside,
         )
 
     def flange(self, steel: Steel) -> FlangeSide:

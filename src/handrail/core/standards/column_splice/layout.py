@@ -68,7 +68,9 @@ class Layout(LaidOut):
     def flange_plates(self) -> FlangePlates:
         """Outside of each flange; none inside."""
         return FlangePlates(
-            self.of("flange_plate_width"), self.of("flange_plate_thickness"), grade(self.choice("plate_grade"))
+            self.of("flange_plate_width"),
+            self.of("flange_plate_thickness"),
+            grade(self.choice("plate_grade")).at(self.of("flange_plate_thickness")),
         )
 
     def flange(self, steel: Steel) -> ColumnFlanges:
@@ -141,7 +143,7 @@ class Layout(LaidOut):
             holes=(hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)),
             plates=plates,
             t=self.of("plate_thickness"),
-            grade=grade(self.choice("plate_grade")),
+            grade=grade(self.choice("plate_grade")).at(self.of("plate_thickness")),
             depth=self.of("plate_depth"),
             half_gap=self.of("ends_gap") / 2,
             beam_edge=self.of("beam_edge_distance"),

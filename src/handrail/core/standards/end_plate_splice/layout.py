@@ -41,7 +41,7 @@ class Layout(LaidOut):
             section=small,
             plate=print_,
             t=self.of("plate_thickness"),
-            grade=grade(self.choice("plate_grade")),
+            grade=grade(self.choice("plate_grade")).at(self.of("plate_thickness")),
             bolt=own,
             hole=hole(self.choice("hole"), own.d),
             deformation=self.choice("deformation") == "considered",

@@ -49,7 +49,7 @@ class Layout(ShearEnd):
     @cached_property
     def grade(self) -> Grade:
         """The plate's."""
-        return grade(self.choice("plate_grade"))
+        return grade(self.choice("plate_grade")).at(self.of("plate_thickness"))
 
     @property
     def depth(self) -> float:

@@ -159,7 +159,7 @@ def complete(situation: Situation, given: Sizes) -> Sizes:
 def _weld(situation: Situation, sizes: Sizes) -> float:
     t = length(sizes, "plate_thickness")
     need = situation.code.welds.develops_plate(
-        t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")), situation.skew
+        t, grade(text(sizes, "plate_grade")).at(t).Fy, electrode(text(sizes, "electrode")), situation.skew
     )
     return max(up_to(need, situation.shop.weld), situation.code.welds.min_size(min(t, support_thickness(situation))))
 

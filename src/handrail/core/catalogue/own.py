@@ -1,0 +1,174 @@
+"""What a house has beside the shipped tables: grades, bolt groups, rod grades, electrodes and sections of its own, each
+with its source and who approved it. A name means one thing for good; a shipped name stays the shipped one's."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping
+from contextvars import ContextVar
+from dataclasses import dataclass
+from typing import Any
+
+from handrail.core.catalogue.tables import key
+from handrail.core.errors import InputError
+from handrail.core.quantities.units import parse
+
+GRADE, BOLT, ROD, ELECTRODE, SECTION = KINDS = ("grade", "bolt", "rod", "electrode", "section")
+SHAPES = ("I", "rectangle", "round", "channel", "angle")
+VALUES: dict[str, dict[str, str]] = {  # kind -> what it takes, and the kind of quantity
+    GRADE: {"Fy": "stress", "Fu": "stress", "use": "", "steps": "", "max_thickness": "length"},
+    BOLT: {"Fnt": "stress", "Fnv_N": "stress", "Fnv_X": "stress", "sizes": "", "pretension": ""},
+    ROD: {"fya": "stress", "futa": "stress", "ductile": ""},
+    ELECTRODE: {"FEXX": "stress"},
+    SECTION: {
+        "shape": "",
+        **dict.fromkeys(("d", "bf", "tw", "tf", "wall", "k", "k1", "radius"), "length"),
+    },
+}
+NEEDED = {
+    GRADE: ("Fy", "Fu"),
+    BOLT: ("Fnt", "Fnv_N", "Fnv_X"),
+    ROD: ("fya", "futa"),
+    ELECTRODE: ("FEXX",),
+    SECTION: ("shape", "d"),
+}
+MOST = {"stress": 2000.0, "length": 3000.0}  # MPa, mm
+_NAME = re.compile(r"[A-Za-z][A-Za-z0-9 .×x/-]{0,39}")
+here: ContextVar[str] = ContextVar("job of the house that is worked at", default="")
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One of them: its values in the core's units (MPa, mm), words as they are; where it comes from, who approved it,
+    and the job that alone may use it, or none."""
+
+    kind: str
+    name: str
+    values: Mapping[str, Any]
+    source: str = ""
+    approved: str = ""
+    job: str = ""
+
+    @property
+    def told(self) -> str:
+        """In words on a result."""
+        by = f", approved by {self.approved}" if self.approved else ""
+        return f"{self.kind} {self.name} is not of the shipped tables: {self.source}{by}"
+
+
+def read(kind: str, name: str, values: Mapping[str, Any]) -> dict[str, Any]:
+    """The values of an entry in the core's units. Raises InputError with what is wrong."""
+    if kind not in KINDS:
+        raise InputError(f"'{kind[:30]}' is none of {', '.join(KINDS)}")
+    if not _NAME.fullmatch(name) or (kind in (BOLT, ROD, GRADE) and " " in name):
+        raise InputError(f"'{name[:40]}' cannot be its name: letters and figures, beginning with a letter")
+    known = VALUES[kind]
+    if unknown := sorted(set(values) - set(known)):
+        raise InputError(f"'{unknown[0][:30]}' is not known; a {kind} takes {', '.join(known)}")
+    if missing := [one for one in NEEDED[kind] if values.get(one) in (None, "")]:
+        raise InputError(f"{missing[0]} is missing")
+    own: dict[str, Any] = {}
+    for one, value in values.items():
+        if value in (None, ""):
+            continue
+        own[one] = _quantity(one, known[one], value) if known[one] else value
+    return _CHECKS[kind](own)
+
+
+def _quantity(name: str, kind: str, value: Any) -> float:
+    try:
+        amount = parse(value, kind)
+    except InputError as exc:
+        raise InputError(f"{name}: {exc.words}") from exc
+    if not 0 < amount <= MOST[kind]:
+        raise InputError(f"{name}: {value} is more than nothing, and not as much as that")
+    return amount
+
+
+def _grade(own: dict[str, Any]) -> dict[str, Any]:
+    if own["Fu"] <= own["Fy"]:
+        raise InputError("Fu is not more than Fy")
+    if own.setdefault("use", "any") not in ("any", "shape", "hollow"):
+        raise InputError("use is any, shape or hollow")
+    steps = own.get("steps", [])
+    if not isinstance(steps, list) or len(steps) > 12:
+        raise InputError("steps is a list of {to: thickness, Fy: .., Fu: ..}, the thinnest first")
+    read_steps, last = [], 0.0
+    for step in steps:
+        if not isinstance(step, Mapping) or set(step) != {"to", "Fy", "Fu"}:
+            raise InputError("a step says to, Fy and Fu, like {to: 40 mm, Fy: 355 MPa, Fu: 490 MPa}")
+        to = _quantity("to", "length", step["to"])
+        Fy, Fu = (_quantity(n, "stress", step[n]) for n in ("Fy", "Fu"))
+        if to <= last or Fu <= Fy:
+            raise InputError("steps go up in thickness, each with Fu more than Fy")
+        read_steps.append([to, Fy, Fu])
+        last = to
+    own["steps"] = read_steps
+    return own
+
+
+def _bolt(own: dict[str, Any]) -> dict[str, Any]:
+    if not own["Fnv_N"] <= own["Fnv_X"] <= own["Fnt"]:
+        raise InputError("Fnv_N is not more than Fnv_X, and that not more than Fnt")
+    if own.setdefault("sizes", "in") not in ("in", "mm"):
+        raise InputError("sizes is in or mm: those of the shipped bolts")
+    if own.setdefault("pretension", "none") not in ("none", "A325", "A490"):
+        raise InputError("pretension is none, or as of A325 or A490")
+    return own
+
+
+def _rod(own: dict[str, Any]) -> dict[str, Any]:
+    if own["futa"] <= own["fya"]:
+        raise InputError("futa is not more than fya")
+    if own.setdefault("ductile", "no") not in ("yes", "no"):
+        raise InputError("ductile is yes or no (ACI 318-19 2.3)")
+    return own
+
+
+def _section(own: dict[str, Any]) -> dict[str, Any]:
+    if own["shape"] not in SHAPES:
+        raise InputError(f"shape is one of {', '.join(SHAPES)}")
+    needs = {"I": ("bf", "tw", "tf"), "channel": ("bf", "tw", "tf"), "rectangle": ("bf", "wall"), "round": ("wall",),
+             "angle": ("bf", "wall")}[own["shape"]]  # fmt: skip
+    if missing := [one for one in needs if one not in own]:
+        raise InputError(f"{missing[0]} is missing: {own['shape']} takes d, {', '.join(needs)}")
+    thick = max(own.get("tf", 0.0), own.get("wall", 0.0))
+    if 2 * thick >= own["d"] or own.get("tw", 0.0) >= own.get("bf", own["d"]):
+        raise InputError("its walls are as thick as it is deep or wide")
+    return own
+
+
+_CHECKS = {GRADE: _grade, BOLT: _bolt, ROD: _rod, ELECTRODE: lambda own: own, SECTION: _section}
+
+
+class _Register:
+    """What stands, by kind and name as it is looked up."""
+
+    def __init__(self) -> None:
+        self.version = 0
+        self.entries: dict[tuple[str, str], Entry] = {}
+
+
+_register = _Register()
+
+
+def stand(entries: Iterable[Entry], version: int) -> None:
+    """Let these stand in place of those before, as the `version` of them."""
+    _register.entries = {(e.kind, key(e.name)): e for e in entries}
+    _register.version = version
+
+
+def version() -> int:
+    """Which of them stand."""
+    return _register.version
+
+
+def find(kind: str, name: str) -> Entry | None:
+    """The house's own of that name, where the job that is worked at may use it."""
+    entry = _register.entries.get((kind, key(name)))
+    return entry if entry is not None and entry.job in ("", here.get()) else None
+
+
+def those(kind: str) -> list[Entry]:
+    """All of a kind that may be used here."""
+    return [e for (of, _), e in _register.entries.items() if of == kind and e.job in ("", here.get())]

@@ -1,0 +1,60 @@
+"""The house's catalogue over HTTP: a draft is found by nobody, an approved one by rules and trials; results say so."""
+
+from __future__ import annotations
+
+import pytest
+
+from handrail.client import ServiceError
+from tests.core.test_own_catalogue import TRIAL
+
+
+def test_from_a_draft_to_a_result(service):
+    engineer, admin = service.client("engineer"), service.client("admin")
+    values = {"Fy": "60 ksi", "Fu": "75 ksi"}
+    assert engineer.put_entry("grade", "HSA-60", values, "mill certificate 12")["state"] == "draft"
+    trial = TRIAL | {"parameters": {"rows": 4, "plate_grade": "HSA-60"}}
+    with pytest.raises(ServiceError, match="grade 'HSA-60' is not in the catalogue"):
+        engineer.trial(trial)
+    with pytest.raises(ServiceError, match="needs an administrator"):
+        engineer.review_entry("grade", "HSA-60", "approved")
+    assert admin.review_entry("grade", "HSA-60", "approved")["reviewer"] == "admin"
+    told = engineer.trial(trial)
+    words = "grade HSA-60 is not of the shipped tables: mill certificate 12, approved by admin"
+    assert any(words in note for note in told["notes"])
+    assert "HSA-60" in [g["name"] for g in engineer.grades()]
+    with pytest.raises(ServiceError, match="what it means stays"):
+        engineer.put_entry("grade", "hsa-60", values, "another")
+    admin.review_entry("grade", "HSA-60", "retired")
+    with pytest.raises(ServiceError, match="not in the catalogue"):
+        engineer.trial(trial)
+
+
+def test_what_is_refused(service):
+    engineer = service.client("engineer")
+    for kind, name, values, source, told in (
+        ("grade", "A992", {"Fy": "50 ksi", "Fu": "65 ksi"}, "us", "is in the shipped tables"),
+        ("section", "W16X36", {"shape": "round", "d": "16 in", "wall": "1/2 in"}, "us", "is in the shipped tables"),
+        ("bolt", "A325", {"Fnt": "90 ksi", "Fnv_N": "54 ksi", "Fnv_X": "68 ksi"}, "us", "is in the shipped tables"),
+        ("grade", "NEW-1", {"Fy": "50 ksi", "Fu": "65 ksi"}, " ", "say where it comes from"),
+    ):
+        with pytest.raises(ServiceError, match=told):
+            engineer.put_entry(kind, name, values, source)
+    engineer.put_entry("grade", "NEW-2", {"Fy": "50 ksi", "Fu": "65 ksi"}, "us")
+    engineer.remove_entry("grade", "NEW-2")
+    assert "NEW-2" not in [e["name"] for e in engineer.entries()]
+
+
+def test_a_job_s_own_is_found_in_that_job_alone(service):
+    engineer, admin = service.client("engineer"), service.client("admin")
+    values = {"Fnt": "120 ksi", "Fnv_N": "70 ksi", "Fnv_X": "90 ksi"}
+    engineer.put_entry("bolt", "XTB", values, "maker's table", "alder-street")
+    admin.review_entry("bolt", "XTB", "approved")
+    try:
+        before = engineer.rulebook("alder-street")["text"]
+        other = before.replace("bolt: 3/4 A325-N", "bolt: 3/4 XTB-N", 1)
+        tried = engineer.try_rulebook("alder-street", other, compare=False)
+        assert tried["rules"]
+        with pytest.raises(ServiceError, match="XTB"):
+            engineer.trial(TRIAL | {"parameters": {"rows": 4, "bolt": "3/4 XTB-N"}})
+    finally:
+        admin.review_entry("bolt", "XTB", "retired")
