@@ -133,7 +133,7 @@ class Layout(LaidOut):
         return FlangePlates(
             self.of("flange_plate_width"),
             self.of("flange_plate_thickness"),
-            grade(self.choice("plate_grade")).at(max(self.of("flange_plate_thickness"), *(inside or (0.0,))[1:])),
+            grade(self.choice("plate_grade")).at(max(self.of("flange_plate_thickness"), inside[1] if inside else 0.0)),
             inside,
         )
 
