@@ -7,14 +7,16 @@ import type { Designs, OfConnection, Section, TrialAnswer, TrialRemedies } from 
 export type Form = Record<string, unknown>;
 export type Units = "us" | "si";
 
-/** What comes of a trial as it stands; what was there before is shown until it is. */
-export const useTried = (form: Form, units: Units) =>
+/** What comes of a trial as it stands; what was there before is shown until it is. Its drawing, which takes longer, is
+ *  asked apart: the verdict does not wait for it. */
+export const useTried = (form: Form, units: Units) => useTrial(form, units, false);
+export const useDrawn = (form: Form, units: Units) => useTrial(form, units, true);
+
+const useTrial = (form: Form, units: Units, drawn: boolean) =>
   useQuery({
-    queryKey: key("bench-tried", form, units),
+    queryKey: key("bench-tried", form, units, drawn),
     queryFn: ({ signal }) =>
-      need<TrialAnswer>(
-        api.POST("/api/v1/trial", { body: { ...form, units, trace: true, drawn: true } as never, signal }),
-      ),
+      need<TrialAnswer>(api.POST("/api/v1/trial", { body: { ...form, units, trace: !drawn, drawn } as never, signal })),
     placeholderData: keepPreviousData,
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,

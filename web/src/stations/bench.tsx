@@ -3,7 +3,7 @@ import { useEffect, useMemo, useReducer, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useDebounce } from "use-debounce";
 import { useAddress } from "../address";
-import { type Form, type Units, useAsTrial, useTried } from "../api/bench";
+import { type Form, type Units, useAsTrial, useDrawn, useTried } from "../api/bench";
 import { useChange, useStandards } from "../api/changes";
 import type { BenchSize, OfConnection } from "../api/types";
 import { Acting } from "../bench/acting";
@@ -98,6 +98,8 @@ function Bench({
   const [soon] = useDebounce(sent, SOON);
   const { data, error, isPlaceholderData } = useTried(soon, units);
   const tried = useLast(data);
+  const { data: latest, isPlaceholderData: drawing } = useDrawn(soon, units);
+  const drawn = useLast(latest);
   const moved = useMoved(tried?.sizes, isPlaceholderData);
   const [get, why] = useFile();
   useEffect(() => {
@@ -208,10 +210,11 @@ function Bench({
         </section>
         <section
           aria-label="Drawing"
+          aria-busy={drawing}
           className="relative flex min-h-0 flex-col overflow-y-auto border-r border-line bg-white p-2"
         >
-          {tried?.drawing ? (
-            <Views views={tried.drawing.views} part={part} setPart={setPart}>
+          {drawn?.drawing ? (
+            <Views views={drawn.drawing.views} part={part} setPart={setPart}>
               {null}
             </Views>
           ) : (
