@@ -415,8 +415,9 @@ def _designs(database: SqliteDatabase) -> None:
 
 
 def _entries(database: SqliteDatabase) -> None:
-    """What the house has beside the shipped tables."""
+    """What the house has beside the shipped tables; connections know how long their members are."""
     database.create_tables([models.HouseEntry], safe=True)
+    database.execute_sql("update revision set head = x''")  # made again from the model
 
 
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (

@@ -83,6 +83,8 @@ class Joint:
         if support is not None:
             pieces.append(Joined(SUPPORT, support, self._ends_of(support), ends_here=met.support_ends))
         facts = {"cope": "none", "released": hinged(member, end[1])} | met.facts
+        own = {"length": end[0], "support_length": support}
+        facts |= {name: self.pieces.long.get(self.pieces.piece[k]) for name, k in own.items() if k is not None}
         return Connection(self.id_of(end), self.node, tuple(pieces), framing, reason, facts)
 
     def _ends_of(self, support: int) -> tuple[End, ...]:

@@ -25,6 +25,7 @@ class Pieces:
     through: dict[int, dict[int, int]]  # node -> {piece: one member of it}
     ending: dict[int, list[End]]
     straight: np.ndarray = field(compare=False)
+    long: dict[int, float] = field(default_factory=dict, compare=False)  # of each piece, along its elements, mm
 
 
 def roles(building: Building) -> tuple[str, ...]:
@@ -50,6 +51,14 @@ def _straight(building: Building, pieces: tuple[int, ...]) -> np.ndarray:
         if np.abs(ways).min() > STRAIGHT:
             axes[own] = np.sign(ways)[:, None] * along
     return axes
+
+
+def _long(building: Building, pieces: tuple[int, ...]) -> dict[int, float]:
+    """How long each piece is, along its elements, to a tenth of a mm."""
+    long: dict[int, float] = {}
+    for piece, own in zip(pieces, building.lengths.tolist(), strict=True):
+        long[piece] = long.get(piece, 0.0) + own
+    return {piece: round(length, 1) for piece, length in long.items()}
 
 
 def outward(building: Building, end: End) -> np.ndarray:
@@ -84,7 +93,7 @@ def find_pieces(building: Building) -> Pieces:
     piece = tuple(root(k) for k in range(len(parent)))
     through = {n: {piece[m]: m for m, _ in sorted(ends)} for n, ends in joined.items()}
     ending = {n: [e for e in ends if e not in joined.get(n, ())] for n, ends in building.ends_at.items()}
-    return Pieces(piece, kinds, through, ending, _straight(building, piece))
+    return Pieces(piece, kinds, through, ending, _straight(building, piece), _long(building, piece))
 
 
 def _joins(building: Building, kinds: tuple[str, ...], ends: list[End]) -> list[tuple[End, End]]:

@@ -37,7 +37,6 @@ class Facts:
     building: Building
     connections: Sequence[Connection]
     acting: Acting
-    pieces: Sequence[int]  # of each member the one that it is of
     labels: Labels = field(default_factory=dict)
     asks: Sequence[str] | None = None
 
@@ -45,8 +44,6 @@ class Facts:
         """The facts of connection `k`; what it does not have is left out, or None."""
         connection = self.connections[k]
         facts = self._of_the_end(connection) | _of_the_place(situation)
-        if self._wants("supported.length") or self._wants("support.length"):
-            facts |= self._lengths(connection)
         if self._wants("cope_length") or self._wants("cope_depth"):
             facts |= copes(situation)
         peaks = self._peaks[k]
@@ -66,22 +63,6 @@ class Facts:
         facts["axis"] = _AXES.get(connection.framing)
         facts["deeper"] = _deeper(connection, situation)
         return facts | {name: value for name, value in self.labels.get(connection.id, {}).items() if value}
-
-    def _lengths(self, connection: Connection) -> dict[str, float]:
-        """Of the members, each as the piece that it is of, mm."""
-        own = {"supported.length": connection.member, "support.length": connection.support}
-        return {name: self._long[self.pieces[k]] for name, k in own.items() if k is not None}
-
-    @cached_property
-    def _long(self) -> dict[int, float]:
-        """How long each piece is, along its elements, mm."""
-        long: dict[int, float] = {}
-        ends = np.array([(m.i, m.j) for m in self.building.members], int)
-        for piece, own in zip(
-            self.pieces, np.linalg.norm(np.diff(self.building.xyz[ends], axis=1), axis=2), strict=True
-        ):
-            long[piece] = long.get(piece, 0.0) + float(own[0])
-        return long
 
     def _available(self, situation: Situation, action: str) -> float:
         """What the supported member can take of one action by yielding, N or N*mm."""
@@ -105,6 +86,7 @@ class Facts:
             "top_offset": piece.offset,
             "elevation": float(self.building.xyz[connection.node, 2]),
             "supported.name": member.name,
+            "supported.length": connection.facts.get("length"),
             "supported.section": member.section,
             "supported.grade": member.grade,
             "supported.role": self.acting.roles[connection.member],
@@ -115,6 +97,7 @@ class Facts:
             support = self.building.members[connection.support]
             facts |= {
                 "support.name": support.name,
+                "support.length": connection.facts.get("support_length"),
                 "support.section": support.section,
                 "support.grade": support.grade,
                 "support.role": self.acting.roles[connection.support],

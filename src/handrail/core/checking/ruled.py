@@ -55,8 +55,7 @@ class Ruled:
 
     def _asked(self, asks: Sequence[str] | None) -> Facts:
         model = self.model
-        pieces = model.framing.pieces.piece
-        return Facts(model.building, model.connections, model.acting, pieces, self.labels, asks)
+        return Facts(model.building, model.connections, model.acting, self.labels, asks)
 
     def taken(self, k: int, rule: Rule, situation: Situation) -> Rule:
         """A rule with what it and practice give a connection."""

@@ -34,8 +34,8 @@ class Joined:
 class Connection:
     """A connection is called by the end of the member that it fastens, the first of its `pieces`.
 
-    Facts: `cope` none/top/bottom/both, `released`, `support_type` at bases, `above_floor`, `storey` and `clear` mm of
-    column splices, None where not known."""
+    Facts: `cope` none/top/bottom/both, `released`, `length` and `support_length` of the members as whole pieces, mm,
+    `support_type` at bases, `above_floor`, `storey` and `clear` mm of column splices, None where not known."""
 
     id: str
     node: int

@@ -62,8 +62,7 @@ def _holding(seen: Seen, said: Said, asked: Condition, of: tuple[str, str, str])
     name = of[0]
     plan = plan_of(seen)
     told = with_patterns(labels, (name,), edits, lambda: framed(seen), (seen.stamp[0], seen.stamp[-1]))
-    pieces = plan.framing.pieces.piece
-    facts = Facts(plan.building, plan.framing.connections, plan.modelled, pieces, told, (name,))
+    facts = Facts(plan.building, plan.framing.connections, plan.modelled, told, (name,))
     return frozenset(
         a.connection.id
         for k, a in enumerate(plan.by_rules)
