@@ -16,6 +16,7 @@ from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.rulebook import RulebookError, read_rulebook
+from handrail.core.rulebook.conditional import facts_in, with_facts
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
 from tests.bundles import DEMO, plan_of
@@ -213,3 +214,64 @@ def test_a_formula_without_a_value_leaves_the_connection_unchecked() -> None:
             "unchecked",
             outcome.reason,
         ) and "is not a whole number" in outcome.reason
+
+
+@pytest.mark.parametrize(
+    ("text", "asks"),
+    [
+        ("= 1 if framing == beam_to_girder else (2 if released else V / 1 kip)", {"framing", "released", "V"}),
+        ("= 3 if released and opposed or N.min@overstrength > 3 kip else M_share", {
+            "released", "opposed", "N.min@overstrength", "M_share"}),
+        ("= look_up(level, V, N / 2 kip)", {"N"}),
+        ("= rows + 1", set()),
+    ],
+)  # fmt: skip
+def test_every_fact_of_every_side_is_asked_for(text: str, asks: set[str]) -> None:
+    assert set(facts_in(text, SPLICE.names)) == asks
+
+
+FACTS = {"framing": "beam_splice", "released": True, "opposed": False, "V": 137e3, "V_share": 0.6, "level": "2"}
+
+
+@pytest.mark.parametrize(
+    ("text", "comes_to", "as_"),
+    [
+        ("= 4 if V > 30 kip else 3", "= 4", ["V > 30 kip"]),
+        ("= 4 if V > 31 kip else 3", "= 3", ["not V > 31 kip"]),
+        ("= 4 if V_share > 0.5 else rows", "= 4", ["V_share > 0.5"]),
+        ("= 4 if framing in (beam_splice, column_splice) and not opposed else 3", "= 4", None),
+        ("= 4 if opposed or rows > 3 else 3", "= 4 if rows > 3 else 3", []),
+        ("= 4 if released and rows > 3 else 3", "= 4 if rows > 3 else 3", []),
+        ("= 4 if opposed and V > 1 kip else 3", "= 3", ["not (opposed and V > 1 kip)"]),
+        ("= '7/8 A325-N' if level == 2 else '3/4 A325-N'", "7/8 A325-N", None),
+        ("= V / 10 kip", "= 137000 N / 10 kip", []),
+    ],
+)
+def test_what_hangs_on_facts_is_settled_for_the_connection(text: str, comes_to: str, as_: list[str] | None) -> None:
+    """137 kN are 30.8 kip."""
+    if "level ==" in text:
+        text = text.replace("level == 2", "level == '2'")
+    found, words = with_facts(text, SPLICE.names, FACTS)
+    assert found == comes_to and (as_ is None or words == as_)
+
+
+@pytest.mark.parametrize(
+    ("written", "told"),
+    [
+        ("rows: = 4 if released else V", "units do not go"),
+        ('plate_thickness: "= 1/2 in if framing == beam_splice else (3 if released else 1 in)"', "units do not go"),
+        (
+            "bolt: \"= '7/8 A325-N' if released else ('3/4 A325-N' if opposed else '1 A49-X')\"",
+            "'1 A49-X' is not a bolt",
+        ),
+        ("rows: = released", "gives true or false"),
+        ("rows: = framing", "is words; compare it"),
+        ("rows: = 3 if framing > beam_splice else 4", "compared with =="),
+        ("rows: = 3 if framing == beam_splic else 4", "did you mean beam_splice"),
+    ],
+)
+def test_a_formula_with_facts_is_read_to_the_end_of_each_side(written: str, told: str) -> None:
+    with pytest.raises(RulebookError) as exc:
+        read_rulebook(f"rulebook: 1\nrules:\n  - name: A\n    use: beam_flange_splice\n    set: {{{written}}}\n")
+    words = exc.value.problems[0][2]
+    assert told in words and "0 < 1" not in words, words

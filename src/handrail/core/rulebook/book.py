@@ -78,7 +78,8 @@ class Rulebook:
         layers = tuple(also for also in self.also if also.adds(rule.use, facts))
         tables = [*self._tables_of(rule), *(t for also in layers for t in self._tables_of_also(also, rule.use))]
         try:
-            asked = [with_facts(text, STANDARDS[rule.use].names, facts)[0] for text in self._asking(rule, layers)]
+            put = [with_facts(text, STANDARDS[rule.use].names, facts) for text in self._asking(rule, layers)]
+            asked = [(text, *words) for text, words in put]
         except InputError:
             asked = []  # told as the rule's problem
         rows = (id(table.find(facts)) for table in tables)

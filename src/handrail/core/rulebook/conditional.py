@@ -31,7 +31,6 @@ class _Asked(ast.NodeTransformer):
     parameters: Collection[str]
     value_of: Callable[[str], Any]
     holds: Callable[[str, Any], bool]
-    folds: bool
     words: list[str] = field(default_factory=list)
 
     def visit_Call(self, node: ast.Call) -> ast.AST:
@@ -58,7 +57,7 @@ class _Asked(ast.NodeTransformer):
             raise InputError(f"'= {self.body}': names are compared with ==, != or in, one with one")
         asked, other = sides if self._is_fact(sides[0]) else sides[::-1]
         holds = self.holds(_name(asked), self._words(other))
-        return ast.Constant(holds is isinstance(node.ops[0], ast.Eq | ast.In))
+        return self.settled(holds is isinstance(node.ops[0], ast.Eq | ast.In))
 
     def visit_BoolOp(self, node: ast.BoolOp) -> ast.AST:
         parts = [self.visit(part) for part in node.values]
@@ -79,8 +78,13 @@ class _Asked(ast.NodeTransformer):
         known = _known(test)
         if known is None:
             return ast.IfExp(test, self.visit(node.body), self.visit(node.orelse))
-        self.words.append(asked if known else f"not {asked}")
+        joined = isinstance(node.test, ast.BoolOp)
+        self.words.append(asked if known else f"not ({asked})" if joined else f"not {asked}")
         return self.visit(node.body if known else node.orelse)
+
+    def settled(self, holds: bool) -> ast.AST:
+        """What stands where it is known whether something holds."""
+        return ast.Constant(holds)
 
     def written(self, text: str) -> str:
         """The text with its quantities."""
@@ -101,7 +105,9 @@ class _Asked(ast.NodeTransformer):
         if value is None:
             raise InputError(f"'= {self.body}': it has no {name}")
         if of.kind == "flag":
-            return ast.Constant(bool(value))
+            return self.settled(bool(value))
+        if of.kind == "number":
+            return ast.Constant(float(value))
         place = f"_{len(self.held)}"
         self.held[place] = (f"{float(value):.9f}".rstrip("0").rstrip(".") + f" {_UNIT[of.kind]}", of.kind)
         return ast.copy_location(ast.Name(place, ast.Load()), node)
@@ -119,12 +125,24 @@ class _Asked(ast.NodeTransformer):
         """The comparison settled where only facts and numbers are in it."""
         names = {part.id for part in ast.walk(node) if isinstance(part, ast.Name)}
         open_ = any(isinstance(part, ast.Call | ast.Attribute) for part in ast.walk(node))
-        if not self.folds or open_ or not names <= set(self.held):
+        if open_ or not names <= set(self.held):
             return node
         kinds = {self.held[name][1] for name in names}
         if len(kinds) > 1:
             raise InputError(f"'= {self.body}': its units do not go together: {' and '.join(sorted(kinds))}")
         return ast.Constant(compared(node, {name: units.parse(*self.held[name]) for name in names}, self.body))
+
+
+class _Every(_Asked):
+    """The same with every side of what hangs on a condition left as it is: whatever a connection has."""
+
+    visit_BoolOp = visit_UnaryOp = visit_IfExp = ast.NodeTransformer.generic_visit
+
+    def settled(self, holds: bool) -> ast.AST:
+        return ast.Compare(ast.Constant(0), [ast.Lt()], [ast.Constant(1)])
+
+    def _folded(self, node: ast.Compare) -> ast.AST:
+        return node
 
 
 def _name(node: ast.AST) -> str:
@@ -156,23 +174,19 @@ def _put(
     parameters: Collection[str],
     value_of: Callable[[str], Any],
     holds: Callable[[str, Any], bool],
-    folds: bool,
-) -> tuple[str, list[str]]:
+    how: type[_Asked] = _Asked,
+) -> tuple[ast.AST | str, _Asked | None]:
+    """The tree with what is asked put in, and what put it in; the text itself where it cannot be read."""
     parsed = _parsed(text)
     if parsed is None:
-        return text, []
+        return text, None
     written, tree, held = parsed
     body = text.lstrip().removeprefix("=").strip()
-    own = _Asked(body, written, held, {*parameters, *FUNCTIONS, USUAL}, value_of, holds, folds)
+    own = how(body, written, held, {*parameters, *FUNCTIONS, USUAL}, value_of, holds)
     try:
-        made = own.visit(tree.body)
+        return own.visit(tree.body), own
     except RecursionError as exc:
         raise InputError(f"'= {body[:60]} ...' is nested too deep") from exc
-    if _known(made) is not None:
-        raise InputError(f"'= {body}' gives true or false; write what it is then: 4 if {body} else 3")
-    if isinstance(made, ast.Constant) and isinstance(made.value, str):
-        return made.value, own.words
-    return f"= {own.written(ast.unparse(made))}", own.words
 
 
 def facts_in(text: str, parameters: Collection[str]) -> tuple[str, ...]:
@@ -188,50 +202,41 @@ def facts_in(text: str, parameters: Collection[str]) -> tuple[str, ...]:
         found[name] = None
         return True
 
-    for side in (words, lambda name, other: not words(name, other)):  # both sides of what hangs on it
-        _put(text, parameters, note, side, False)
+    _put(text, parameters, note, words, _Every)
     return tuple(found)
 
 
 def with_facts(text: str, parameters: Collection[str], facts: Mapping[str, Any]) -> tuple[str, list[str]]:
     """The formula with what a connection has in place of each fact, and which conditions held, in words; a plain value
     where only words are left. Raises InputError where it lacks a fact."""
-    return _put(text, parameters, facts.get, lambda name, other: read_asked(name, other).holds(facts), True)
+    made, own = _put(text, parameters, facts.get, lambda name, other: read_asked(name, other).holds(facts))
+    if own is None or isinstance(made, str):
+        return text, []
+    if _known(made) is not None:
+        raise InputError(f"'= {own.body}' gives true or false; write what it is then: 4 if {own.body} else 3")
+    if isinstance(made, ast.Constant) and isinstance(made.value, str):
+        return made.value, own.words
+    return f"= {own.written(ast.unparse(made))}", own.words
 
 
 def sides(text: str, parameters: Collection[str]) -> list[str]:
-    """What the formula may come to, whatever a connection has: to be read as formulas, or as values. Raises
-    InputError."""
-
-    def where(flag: bool) -> str:
-        """What it is where every flag and every comparison of words comes out so."""
-        return _put(text, parameters, lambda name: flag if fact(name).kind == "flag" else 37.0, lambda *_: flag, False)[
-            0
-        ]
-
-    made = [where(True), where(False)]
-    return [side for one in dict.fromkeys(made) for side in _sides(one)]
-
-
-def _sides(text: str) -> list[str]:
-    """The formula, or of one that chooses between words each of them."""
-    parsed = _parsed(text) if text.lstrip().startswith("=") else None
-    if parsed is None:
+    """What the formula may come to, whatever a connection has: to be read as formulas, or, of one that chooses between
+    words, as values. Raises InputError."""
+    made, own = _put(text, parameters, lambda name: 37.0, lambda name, other: True, _Every)
+    if own is None or isinstance(made, str):
         return [text]
-    _, tree, held = parsed
-    ends = _ends(tree.body)
+    ends = _ends(made)
     if not any(isinstance(end, ast.Constant) and isinstance(end.value, str) for end in ends):
-        return [text]
-    tests = [part.test for part in ast.walk(tree) if isinstance(part, ast.IfExp)]
-    if any(isinstance(part, ast.Name) and part.id not in held for test in tests for part in ast.walk(test)):
+        return [f"= {own.written(ast.unparse(made))}"]
+    tests = [part.test for part in ast.walk(made) if isinstance(part, ast.IfExp)]
+    if any(isinstance(part, ast.Name) and part.id not in own.held for test in tests for part in ast.walk(test)):
         raise InputError(f"'{text.strip()}' chooses between words, which goes by facts of the connection alone")
-
-    def written(end: ast.AST) -> str:
-        if isinstance(end, ast.Constant) and isinstance(end.value, str):
-            return end.value
-        return f"= {_PLACE.sub(lambda place: held[place[0]][0], ast.unparse(end))}"
-
-    return [written(end) for end in ends]
+    return [
+        end.value
+        if isinstance(end, ast.Constant) and isinstance(end.value, str)
+        else f"= {own.written(ast.unparse(end))}"
+        for end in ends
+    ]
 
 
 def _ends(node: ast.AST) -> list[ast.AST]:

@@ -204,7 +204,13 @@ class RuleReader:
         if len(str(value)) > LONGEST:
             raise InputError(f"{name}: a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
         for side in may:
-            standard.read_one(name, sampled(side, self.tables) if looks_up(side) else side)
+            sample = sampled(side, self.tables) if looks_up(side) else side
+            try:
+                standard.read_one(name, sample)
+            except InputError as exc:  # in the words that are written, not in those that stand in for facts
+                body = str(value).lstrip().removeprefix("=").strip()
+                stood_in = sample.removeprefix("= ")
+                raise InputError(exc.words.replace(stood_in, body) if is_formula(sample) else exc.words) from exc
         return Sized(f"= {str(value).lstrip().removeprefix('=').strip()}", source)
 
     def _facts_in(self, standard: Standard, name: str, value: str) -> tuple[str, ...]:
