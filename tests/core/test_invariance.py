@@ -126,7 +126,7 @@ def test_ids_renamed(tmp_path, demo_outcomes):
     for key, (framing, status, use, _) in ((key, of) for key, of in demo_outcomes.items() if of[0] != "column_base"):
         member, end = key.split(".")
         name, _, piece = member.partition("~")
-        new = found[f"9{name[::-1]}{'/' * bool(piece)}{piece}.{end}"]
+        new = found[f"9{name[::-1]}{'~' * bool(piece)}{piece}.{end}"]
         assert new[:2] == (framing, status)
         assert new[2] == pytest.approx(use, rel=1e-6)
 

@@ -220,7 +220,10 @@ def near(
 ) -> list[tuple[HouseDesign, float]]:
     """Those roughly like it, the nearest first. Raises InputError."""
     data = {**trial, "parameters": {}}
-    data.setdefault("standard", next(s.name for s in STANDARDS.values() if data.get("framing") in s.framings))
+    going = [s.name for s in STANDARDS.values() if data.get("framing") in s.framings]
+    if not going:
+        raise InputError("framing: say what is looked for, like beam_to_girder")
+    data.setdefault("standard", going[0])
     situation = read_given(data).situation
     own, support = situation.supported.section, situation.support.section if situation.support else None
     like = Like(
