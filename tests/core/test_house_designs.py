@@ -7,10 +7,9 @@ import re
 from functools import lru_cache
 from pathlib import Path
 
-import numpy as np
 import pytest
 
-from handrail.core.checking.holding import fitting, held, in_place, replaced
+from handrail.core.checking.holding import held, in_place, put_first, replaced
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.trial.trial import read_given, read_trial
 from handrail.core.errors import InputError
@@ -118,30 +117,33 @@ def test_a_rule_uses_it_as_a_piece() -> None:
     plan = demo().with_(rulebook=read_rulebook(text, library=library))
     taken = [a for a in plan.by_rules if a.rule is not None]
     assert taken and {a.connection.framing for a in taken} == {"beam_to_girder"}
-    design = read_design(WRITTEN)
-    assert len(taken) == len(list(fitting(plan, design.standard, design.when)))
+    inch = 25.4
+    assert all(12 * inch <= a.situation.supported.section.d <= 18 * inch for a in taken if a.situation)
     keys = {a.connection.id for a in taken[:6]}
     for outcome in plan.work(keys).values():
         sizes = {n: s.value for n, s in outcome.sizes.items()}
         assert (sizes["rows"], sizes["bolt"]) == (4, "7/8 A490-X") and sizes["plate_thickness"] == pytest.approx(12.7)
 
 
-def test_in_a_building_it_is_judged_as_it_would_be_chosen() -> None:
-    """The same utilisation as a person who chose these sizes there would have, alone at its joint."""
-    plan, design = demo(), read_design(WRITTEN)
-    sizes = design.sizes("design tab R1", {"n": 3})
-    indices = list(fitting(plan, design.standard, design.when))[:12]
-    found = {one.connection: one for one in in_place(plan, design.standard, sizes, indices)}
-    for k in indices[:4]:
-        key = plan.assigned[k].connection.id
-        chosen = {name: size.value for name, size in sizes.items()} | {"standard": "single_plate"}
-        outcome = plan.with_(overrides={key: chosen}).work({key})[k]
-        if outcome.broken:
-            assert set(found[key].broken) <= set(outcome.broken)
-        else:
-            assert found[key].use == pytest.approx(outcome.utilisation, rel=1e-6)
-            assert found[key].holds == (outcome.status == "pass")
-    assert np.isfinite([one.use for one in found.values() if not one.why]).all()
+ALSO = "also:\n  - {name: Ties, when: {framing: beam_to_girder}, set: {tie_force: 30 kip}}\n"
+
+
+def test_in_a_building_it_is_what_a_rule_that_uses_it_comes_to() -> None:
+    """Also-rules count in both; with a tie force it is used more."""
+    design, used = read_design(WRITTEN), []
+    for also in ("", ALSO):
+        own = (DEMO / "rulebook.yaml").read_text() + also
+        book = put_first(read_rulebook(own), "tab R1", design, design.sizes("design tab R1"))
+        found = {one.connection: one for one in in_place(demo().with_(rulebook=book), "tab R1")}
+        first = "rules:\n  - {name: Tabs, use: design tab R1}\n"
+        ruled = demo().with_(rulebook=read_rulebook(own.replace("rules:\n", first, 1), library=library))
+        taken = {a.connection.id for a in ruled.by_rules if a.rule is not None and a.rule.name == "Tabs"}
+        assert taken == set(found) and len(taken) > 20
+        for k, outcome in ruled.work(taken).items():
+            one = found[ruled.assigned[k].connection.id]
+            assert (one.holds, one.use, one.check) == (outcome.status == "pass", outcome.utilisation, outcome.check)
+        used.append(sum(one.use for one in found.values()))
+    assert used[1] > used[0]
 
 
 def test_marks_that_it_would_take_the_place_of() -> None:

@@ -135,6 +135,29 @@ def test_a_connection_of_a_job_becomes_one_and_a_rule_uses_it(service, engineer)
         admin.put_rulebook(JOB, before)
 
 
+def test_nothing_new_begins_with_what_is_withdrawn_or_kept_to_others(service, engineer):
+    """What stands on it stays; a job that it is not kept to cannot begin with it."""
+    admin, before = service.client("admin"), engineer.rulebook(JOB)["text"]
+    for name in ("tab-gone", "tab-theirs"):
+        made(engineer, name)
+        engineer.sign_design(name, 1)
+    ruled = before.replace("rules:\n", "rules:\n  - {name: Mine, use: design tab-gone R1}\n", 1)
+    try:
+        engineer.put_rulebook(JOB, ruled)
+        engineer.withdraw_design("tab-gone", 1)
+        assert engineer.put_rulebook(JOB, ruled + "# as it was\n")["rules"][0]["name"] == "Mine"
+        engineer.put_rulebook(JOB, before)
+        with pytest.raises(ServiceError, match="design tab-gone R1 is withdrawn"):
+            engineer.put_rulebook(JOB, ruled)
+        with pytest.raises(ServiceError, match="is withdrawn"):
+            engineer.design_changes("tab-gone", 1, JOB, "B40.i")
+        admin.about_design("tab-theirs", 1, seen_by=["job:another"])
+        with pytest.raises(ServiceError, match="is kept to another"):
+            admin.put_rulebook(JOB, ruled.replace("tab-gone", "tab-theirs"))
+    finally:
+        admin.put_rulebook(JOB, before)
+
+
 def test_it_goes_out_as_a_file_and_comes_in_as_a_draft(service, engineer):
     made(engineer, "tab-sent", title="For a friend", note="ours alone", tags=["secret"])
     engineer.sign_design("tab-sent", 1)

@@ -210,6 +210,24 @@ def test_every_fact_in_a_table_and_looked_up(house):
             assert sizes[size]["text"] == GIVEN["C" if connection.startswith("C") else "G"][2], (fact, sizes[size])
 
 
+def test_layers_and_formulas_with_facts(house):
+    """Also-rules, targets, formulas with facts and cases, metric stock: list, page, why, dry run and run agree."""
+    also = """also:
+  - {name: Stout, when: {supported.length: "> 1 m", "V@D": "> 0.001 kN"}, least: {rows: 3, plate_thickness: 10 mm}}
+  - name: Ends
+    when: {standard: double_angle}
+    target_utilisation: 0.5
+    set: {bolt: "= 'M20 A325M-N' if V_share > 0.01 else 'M16 A325M-N'"}
+  - {name: Bases, use: base_plate, least: {plate_thickness: "= 30 mm if foundation.fc > 3 ksi else 20 mm"}}
+"""
+    rows = agree(house, f"rulebook: 1\npractice: {{stock: mm}}\nrules:\n{TAIL}{also}")
+    why = house.call("GET", f"{BAY}/connections/G1.i/rule").json
+    assert [a["rule"] for a in why["also"] if a["took"]] == ["Stout", "Ends"] and why["target"] == 0.5
+    page = house.call("GET", f"{BAY}/connections/G1.i").json
+    assert page["target"] == 0.5 and {p["name"]: p["text"] for p in page["parameters"]}["bolt"] == "M20 A325M-N"
+    assert rows["C1.i"]["status"] in ("pass", "fail")
+
+
 def test_another_standard_by_the_rulebook_or_a_label(house):
     """Before the run everything that shows it says that it is stale, with the old result; after it everything is
     new."""

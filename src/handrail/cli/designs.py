@@ -131,7 +131,7 @@ def _in_job(args: Namespace) -> None:
     ]
     output.table(("connection", "", "used", "by"), rows, right=("used",))
     output.say(
-        f"it would hold {answer['holds']} of {answer['fitting']} connections; they are of {answer['marks']} kinds now,"
+        f"it would hold {answer['holds']} of {answer['fitting']} connections; they are of {answer['marks']} marks now,"
         f" {answer['marks_saved']} fewer then"
     )
 

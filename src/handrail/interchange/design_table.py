@@ -74,7 +74,7 @@ def _table(content: bytes, name: str) -> tuple[Sequence[str], Iterator[tuple[int
     """Its head and its rows, numbered as they are in the file."""
     if name.lower().endswith(WORKBOOKS):
         with tempfile.TemporaryDirectory() as folder:
-            path = Path(folder) / Path(name).name
+            path = Path(folder) / f"table{Path(name).suffix.lower()}"
             path.write_bytes(content)
             problems = Problems()
             grids = sheets(path, problems)

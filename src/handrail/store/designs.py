@@ -25,6 +25,7 @@ SHOWN = 60
 SHIPPED_BY = "shipped designs"
 SORTS = ("name", "steel", "-steel", "shear", "-shear", "bolts", "made", "-made")
 _CALLED = re.compile(r"^(?P<name>[a-z0-9][a-z0-9-]{0,63}) R(?P<number>\d{1,6})$")
+_NAMED = re.compile(r"use:\s*[\"']?design ([a-z0-9-]+ R\d+)")
 _NAME = re.compile(r"[a-z0-9][a-z0-9-]{0,63}")
 SLIM = [f for f in HouseDesign._meta.sorted_fields if f.name not in ("text", "words")]
 
@@ -116,6 +117,20 @@ def library(name: str) -> Text:
     if kept.state == DRAFT:
         raise InputError(f"design {called(kept)} is a draft: somebody has to sign it before rules use it")
     return Text(kept.text)
+
+
+def refuse(named: Collection[str], job: Job | None) -> None:
+    """Raises InputError where rules are to begin with a design that is withdrawn, or that is kept to other jobs; those
+    that a job stands on already stay."""
+    stands = set(_NAMED.findall(job.rulebook)) if job is not None else set()
+    for name in sorted(set(named) - stands):
+        kept = revision(name)
+        if kept.state == WITHDRAWN:
+            better = newest(kept.name, STANDING)
+            raise InputError(f"design {name} is withdrawn" + (f"; take {called(better)}" if better else ""))
+        jobs = [who for who in kept.seen_by if who.startswith("job:")]
+        if job is not None and jobs and len(jobs) == len(kept.seen_by) and f"job:{job.name}" not in jobs:
+            raise InputError(f"design {name} is kept to {', '.join(who.removeprefix('job:') for who in jobs)}")
 
 
 def put(values: Mapping[str, Any]) -> HouseDesign:

@@ -184,7 +184,7 @@ function InJob({ design }: { design: WrittenDesign }) {
       {found && (
         <>
           <p className="mt-2">
-            It fits <b>{found.fitting}</b> and would hold <b>{found.holds}</b> of them; those are of {found.marks} kinds
+            It fits <b>{found.fitting}</b> and would hold <b>{found.holds}</b> of them; those are of {found.marks} marks
             now, {found.marks_saved} fewer then.
           </p>
           <table className="mt-1 w-full">

@@ -3,23 +3,23 @@ connections it would hold."""
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
-from handrail.core.checking.batch import Family, evaluate
+from handrail.core.checking.batch import evaluate
 from handrail.core.checking.connection import limit_states
-from handrail.core.checking.families import frozen
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.trial.trial import Given
 from handrail.core.errors import InputError
-from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.progress import Progress, quiet
+from handrail.core.rulebook import Rule, Rulebook
 from handrail.core.rulebook.conditions import Joined
-from handrail.core.standards import Standard
+from handrail.core.rulebook.design import DESIGN, Design
+from handrail.core.rulebook.ladders import Ladder
 from handrail.core.standards.quantities import Quantities
 from handrail.core.standards.sizes import Sizes
 
@@ -100,61 +100,38 @@ def _only(given: Given, action: str, amounts: np.ndarray) -> Actions:
 
 @dataclass(frozen=True)
 class InPlace:
-    """A connection of a building as a design would be there: how far it is used, by what; `broken` rules of detailing
-    that it has there; `why` it cannot be."""
+    """A connection of a building as a design would be there: whether it holds, how far it is used, by which check, and
+    why not."""
 
     connection: str
+    holds: bool
     use: float
     check: str
-    broken: tuple[str, ...] = ()
     why: str = ""
 
-    @property
-    def holds(self) -> bool:
-        """Whether it would pass by its own strength and detailing."""
-        return not self.why and not self.broken and self.use <= 1.0
+
+def put_first(book: Rulebook, called: str, design: Design, sizes: Sizes, fits: bool = True) -> Rulebook:
+    """A rulebook with a rule before all others that uses the design where it `fits`, or wherever its standard goes."""
+    when = design.when if fits else Joined("all", ())
+    rule = Rule(f"{DESIGN}{called}", when, design.standard.name, sizes, Ladder(({},)), 0, design=called)
+    return replace(book, rules=(rule, *book.rules))
 
 
-def fitting(plan: Plan, standard: Standard, when: Joined) -> Iterator[int]:
-    """The connections that a design fits: of its framings, where its conditions hold."""
+def in_place(plan: Plan, called: str, progress: Progress = quiet) -> list[InPlace]:
+    """Each connection that takes the design by the plan's rulebook, worked out as a run does: practice, also-rules and
+    shared bolts with it. Of what stands in others only those among them are known."""
+    taken = {a.connection.id for a in plan.assigned if a.rule is not None and a.rule.design == called}
+    outcomes = plan.work(plan.together(taken), None, lambda done: progress(done, len(taken))) if taken else {}
+    found = []
     for k, assigned in enumerate(plan.assigned):
-        if assigned.situation is None or assigned.connection.framing not in standard.framings:
+        key = assigned.connection.id
+        if key not in taken:
             continue
-        if when.holds(plan.facts(k, assigned.situation, every=True)):
-            yield k
-
-
-def in_place(
-    plan: Plan, standard: Standard, sizes: Sizes, indices: Collection[int], progress: Progress = quiet
-) -> list[InPlace]:
-    """Each of these connections with the sizes of a design, under its own actions."""
-    alike: dict[Situation, list[int]] = {}
-    for k in indices:
-        situation = plan.assigned[k].situation
-        assert situation is not None
-        alike.setdefault(situation, []).append(k)
-    batch, found = plan.batch(), []
-    practice = plan.rulebook.practice.get(standard.name, {})
-    for number, (situation, keys) in enumerate(alike.items()):
-        progress(number, len(alike))
-        names = [plan.assigned[k].connection.id for k in keys]
-        given = practice | sizes
-        try:
-            completed = standard.complete(situation, given)
-        except InputError as exc:
-            found += [InPlace(name, 0.0, "", (), exc.words) for name in names]
-            continue
-        known = [k for k in keys if not np.isnan(plan.acting.on(np.array([k]))).any()] if plan.acting.names else []
-        missing = set(keys) - set(known)
-        found += [InPlace(plan.assigned[k].connection.id, 0.0, "", (), "no forces") for k in sorted(missing)]
-        if not known:
-            continue
-        family = Family(standard.name, situation, frozen(given), ((),))
-        judged = batch.judge(family, completed, batch.acted(family, np.array(known)))
-        for n, k in enumerate(known):
-            use = float(judged.use[n])
-            why = "" if np.isfinite(use) else "it cannot be judged there"
-            found.append(InPlace(plan.assigned[k].connection.id, use, judged.check[n], judged.broken, why))
+        of = outcomes.get(k)
+        if of is None:
+            found.append(InPlace(key, False, 0.0, "", assigned.reason))
+        else:
+            found.append(InPlace(key, of.status == "pass", of.utilisation, of.check, of.reason))
     return found
 
 

@@ -6,7 +6,7 @@ import hashlib
 import json
 import math
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -16,19 +16,19 @@ import numpy as np
 from handrail import __version__
 from handrail.core.catalogue import section
 from handrail.core.catalogue.sections import Section
-from handrail.core.checking.holding import Held, InPlace, fitting, held, in_place, replaced
+from handrail.core.checking.holding import Held, InPlace, held, in_place, put_first, replaced
 from handrail.core.checking.trial.trial import Given, read_given, read_trial
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import INCH, parse, show
 from handrail.core.quantities.words import said
-from handrail.core.rulebook.conditions import Joined
-from handrail.core.rulebook.design import Design, read_design
+from handrail.core.rulebook.design import DESIGN, Design, read_design
 from handrail.core.rulebook.yaml import NotYaml, load
 from handrail.core.standards import STANDARDS
 from handrail.interchange.design_table import Row, read_designs
 from handrail.interchange.drawings.pages import view_as_svg
-from handrail.service.application import effort, trying
-from handrail.service.application.plans import look_at, plan_of
+from handrail.service.application import effort
+from handrail.service.application.mark_schedule import Standing
+from handrail.service.application.plans import look_at, plan_of, rulebook_of
 from handrail.service.application.refused import Refused
 from handrail.store import designs
 from handrail.store.database import reading
@@ -43,7 +43,7 @@ SCALES = {"N": (1e-3, "force"), "M": (1e-6, "moment")}
 WORDS = {"V": "V", "Vw": "Vw", "Mw": "Mw", "N.max": "N pull", "N.min": "N push", "M.max": "M top", "M.min": "M bottom"}
 AROUND = 12.7  # mm that the depth of a member may be off, where nobody says what a design fits
 SQUARE = 0.5  # degrees
-MOST_TRIED, MOST_HOLD = 60, 12
+MOST_TRIED, MOST_HOLD, MOST_TOLD = 60, 12, 2000
 CHECK_AT_ONCE = 40
 KEPT = 400  # pictures
 
@@ -197,22 +197,13 @@ def put(reader: Reader, name: str, text: str, **about: Any) -> HouseDesign:
     return designs.put(record_of(text, name=name, author=reader.name, **about))
 
 
-def of_connection(job: Job, key: str) -> tuple[Data, str]:
-    """The trial of a connection as it stands, and its mark's words: what a design is made from. Raises Refused."""
-    found = trying.of_connection(job, key)
-    return found["trial"], found["connection"]
-
-
-def find(reader: Reader, wanted: Wanted, trial: Data | None, share: float, degrees: float) -> Iterator[Data]:
-    """Designs that are roughly like a trial's members and angles and would hold its actions, tried there by our own
-    code: those that pass first, the lightest first."""
-    if trial is None:
-        return
+def find(reader: Reader, wanted: Wanted, trial: Data, share: float, degrees: float, system: str) -> list[Data]:
+    """Designs that are roughly like a trial's members and angles, tried under its actions by our own code: those that
+    pass first, the lightest first; words in the units of `system`. Raises InputError."""
     found = near(reader, wanted, trial, share, degrees, MOST_TRIED)
-    rows = [(one, apart, tried_on(one, trial)) for one, apart in found]
+    rows = [(one, apart, tried_on(one, trial, system)) for one, apart in found]
     rows.sort(key=lambda row: (row[2]["status"] != "pass", row[0].steel if row[2]["status"] == "pass" else row[1]))
-    for one, apart, here in rows[:MOST_HOLD]:
-        yield {"design": one, "apart": round(apart, 4), **here}
+    return [{"design": one, "apart": round(apart, 4), **here} for one, apart, here in rows[:MOST_HOLD]]
 
 
 def near(
@@ -239,65 +230,45 @@ def near(
     return designs.near(wanted, like, reader, limit)
 
 
-def tried_on(kept: HouseDesign, trial: Data) -> Data:
+def tried_on(kept: HouseDesign, trial: Data, system: str) -> Data:
     """A design on the members and under the actions of a trial."""
     design = read_design(designs.revision(designs.called(kept)).text)
     data = {k: v for k, v in trial.items() if k not in PIECE}
     try:
         result = read_trial({**data, "standard": design.standard.name, "parameters": design.given()}).run()
     except InputError as exc:
-        return {"status": "unchecked", "utilisation": 0.0, "check": "", "reason": exc.said("us")}
-    why = result.why("us") if result.reason else ""
+        return {"status": "unchecked", "utilisation": 0.0, "check": "", "reason": exc.said(system)}
+    why = result.why(system) if result.reason else ""
     check = result.governing.check if result.governing else ""
     use = round(min(result.utilisation, 99.0), 4)
     return {"status": result.status, "utilisation": use, "check": check, "reason": why}
 
 
 def in_job(job: Job, kept: HouseDesign, asked: Mapping[str, Any], fits: bool) -> Data:
-    """Which connections of a job a design would hold: those that it `fits`, or all of its framings; at what
-    utilisation, and which marks it would take the place of. Raises InputError, Refused."""
+    """Which connections of a job a design would hold, were a rule to use it before all others: those that it `fits`, or
+    all of its framings; at what utilisation, and of how many marks they are now. Raises InputError, Refused."""
+    called, design = designs.called(kept), read_design(kept.text)
+    book = put_first(rulebook_of(job), called, design, design.sizes(f"{DESIGN}{called}", asked), fits)
     with reading():
-        seen = look_at(job)
-    plan = plan_of(seen)
-    design = read_design(kept.text)
-    sizes = design.sizes(f"design {designs.called(kept)}", asked)
-    when = design.when if fits else Joined("all", ())
-    indices = list(fitting(plan, design.standard, when))
-    found = in_place(plan, design.standard, sizes, indices, effort.step)
-    marks = _marks(job)
-    holds = [one for one in found if one.holds]
-    gone = replaced(marks, [one.connection for one in holds])
-    touched = {mark for mark, keys in marks.items() if set(keys) & {one.connection for one in holds}}
+        seen = look_at(job, rulebook=book)
+    plan = plan_of(seen, rulebook=book)
+    found = in_place(plan, called, effort.step)
+    holds = {one.connection for one in found if one.holds}
+    marks = {name: piece.connections for name, piece in Standing(job).pieces.items()}
+    listed = sorted(found, key=lambda one: (not one.holds, -one.use))
     return {
         "fitting": len(found),
         "holds": len(holds),
-        "marks": len(touched),
-        "marks_saved": max(len(gone) - 1, 0),
-        "items": [_placed(one) for one in sorted(found, key=lambda one: (not one.holds, -one.use))][:2000],
+        "marks": sum(not holds.isdisjoint(keys) for keys in marks.values()),
+        "marks_saved": max(len(replaced(marks, holds)) - 1, 0),
+        "items": [_placed(one, plan.building.system) for one in listed[:MOST_TOLD]],
     }
 
 
-def _placed(one: InPlace) -> Data:
-    reason = one.why or (f"detailing rule {', '.join(one.broken)}" if one.broken else "")
-    return {
-        "connection": one.connection,
-        "holds": one.holds,
-        "utilisation": round(min(one.use, 99.0), 4) if np.isfinite(one.use) else 0.0,
-        "check": one.check,
-        "reason": said(reason, "us"),
-    }
-
-
-def _marks(job: Job) -> dict[str, list[str]]:
-    """The connections of a job by what they are made of as they stand."""
-    marks: dict[str, list[str]] = {}
-    for key, standard, summary, section_name in (
-        Connection.select(Connection.key, Connection.standard, Connection.summary, Connection.section)
-        .where((Connection.job == job) & (Connection.standard != ""))
-        .tuples()
-    ):
-        marks.setdefault(f"{standard} {summary} {section_name}", []).append(key)
-    return marks
+def _placed(one: InPlace, system: str) -> Data:
+    use = round(min(one.use, 99.0), 4) if np.isfinite(one.use) else 0.0
+    own = {"connection": one.connection, "holds": one.holds, "utilisation": use, "check": one.check}
+    return own | {"reason": said(one.why, system)}
 
 
 def check_some(limit: int) -> int:

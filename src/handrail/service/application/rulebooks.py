@@ -37,6 +37,7 @@ def adopt(job: Job, given: Text, name: str, author: str, expected: str = "") -> 
     RulebookError, InputError, Refused."""
     book = read(given)
     house.refuse_unapproved(book.inherits, job)
+    designs.refuse([rule.design for rule in book.rules if rule.design and not rule.origin], job)
     work = partial(_adopting, job, book, given, name, author, expected)
     attempt(job, work, _Adopting.write, "the job", decided=False)
 

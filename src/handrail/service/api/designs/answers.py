@@ -104,7 +104,7 @@ class DesignInPlace(BaseModel):
 class DesignInJob(BaseModel):
     fitting: int
     holds: int
-    marks: int = Field(description="kinds of pieces that those which it holds have now")
+    marks: int = Field(description="that those which it holds have now")
     marks_saved: int = Field(description="how many fewer there would be")
     items: list[DesignInPlace]
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import binascii
 import hashlib
 import json
 from typing import Any
@@ -125,7 +124,7 @@ def find_designs(body: q.FindDesigns) -> Reply:
     the actions given by our own code; those that pass first, the lightest first."""
     reader, wanted = _reader(), Wanted(standard=body.standard, tag=body.tag, framing=str(body.trial.get("framing", "")))
     try:
-        found = list(designing.find(reader, wanted, body.trial, body.share, body.degrees))
+        found = designing.find(reader, wanted, body.trial, body.share, body.degrees, body.units)
     except InputError as exc:
         raise Refused(422, exc.said(body.units)) from exc
     return {"items": [one | {"design": _row(one["design"], body.units)} for one in found]}
@@ -235,6 +234,8 @@ def design_changes(path: q.DesignRevisionPath, body: q.DesignDecided) -> Reply:
     record = connections.find(job, body.connection)
     if record is None:
         raise Refused(404, f"job {job.name} has no connection '{body.connection}'")
+    if kept.state == designs.WITHDRAWN:
+        raise Refused(409, f"{designs.called(kept)} is withdrawn: nothing new begins with it")
     try:
         changes = designing.changes(kept, body.fields, record)
     except InputError as exc:
@@ -262,10 +263,10 @@ def take_table(body: q.DesignTable) -> Reply:
     try:
         content = base64.b64decode(body.content, validate=True)
         names = designing.take(read_designs(content, body.file), reader.name, body.file, _tags(body.tags))
-    except binascii.Error as exc:
-        raise Refused(422, "content is not base64") from exc
     except InputError as exc:
         raise Refused(422, exc.words) from exc
+    except ValueError as exc:  # binascii's own, or letters that are not ASCII
+        raise Refused(422, "content is not base64") from exc
     done = designing.check_some(CHECKED_AT_ONCE)
     return {"names": names[:500], "checked": done, "left": designs.left_unchecked()}, 201
 

@@ -17,7 +17,7 @@ from handrail.service.api.rulebooks import house_answers as h
 from handrail.service.api.rulebooks import requests as q
 from handrail.service.application import rulebooks
 from handrail.service.application.refused import Refused
-from handrail.store import accounts, house, jobs
+from handrail.store import accounts, designs, house, jobs
 from handrail.store.models import House
 
 api = blueprint("house", "rulebooks above the jobs")
@@ -66,6 +66,7 @@ def put_house(path: q.HousePath, body: q.HouseRulebook) -> Reply:
     book = rulebooks.read(given)
     if book.inherits:
         house.refuse_unapproved(book.inherits, None)
+    designs.refuse([rule.design for rule in book.rules if rule.design and not rule.origin], None)
     return _answer(house.put(path.name, given.text, given.files, book.inherits, body.note, user.name)), 201
 
 
