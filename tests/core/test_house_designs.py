@@ -61,6 +61,7 @@ def test_what_a_field_cannot_be_is_refused(asked: dict[str, object]) -> None:
         (("  n: {", "  rows: {"), "cannot be a field's name"),
         (("plate_thickness: 3/8 in", "plate_thickness: 3/8 kip"), "plate_thickness"),
         (("on: ", "onn: "), "'onn' is not known"),
+        (("framing: beam_to_girder\n", "framing: 2026-01-01\n"), "put others in quotes"),
     ],
 )
 def test_mistakes_are_told(change: tuple[str, str], told: str) -> None:

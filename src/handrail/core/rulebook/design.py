@@ -124,6 +124,12 @@ def read_design(text: str) -> Design:
     data = _loaded(text)
     if not isinstance(data, dict):
         raise RulebookError([(1, 1, "a design is a mapping with design, standard, fits and parameters")])
+    try:
+        json.dumps(plain(data))
+    except (TypeError, ValueError) as exc:  # a date, a set, a number without end
+        raise RulebookError(
+            [(1, 1, "a design holds words, numbers, lists and mappings; put others in quotes")]
+        ) from exc
     reader.keys(data, KEYS, "a design")
     if data.get("design") != 1:
         reader.wrong(data, "design", "write 'design: 1'; this service reads version 1")

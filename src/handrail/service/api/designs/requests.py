@@ -6,9 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from handrail.service.api.requests import Body
+from handrail.service.api.requests import Body, Number
 
-NAME = r"^[a-z0-9][a-z0-9-]{0,63}$"
 Units = Literal["si", "us"]
 
 
@@ -17,7 +16,7 @@ class DesignPath(BaseModel):
 
 
 class DesignRevisionPath(DesignPath):
-    number: int
+    number: Number
 
 
 class DesignQuery(BaseModel):
@@ -35,7 +34,7 @@ class DesignQuery(BaseModel):
     M: str = ""
     checked: bool | None = None
     sort: Literal["name", "steel", "-steel", "shear", "-shear", "bolts", "made", "-made"] = "name"
-    cursor: int = Field(0, ge=0)
+    cursor: int = Field(0, ge=0, le=10_000_000)
     limit: int = Field(60, ge=1, le=500)
     units: Units = "us"
 
