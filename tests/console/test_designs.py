@@ -21,7 +21,7 @@ def page(service):
 
 def test_from_a_connection_to_a_signed_design(service, page):
     page.goto(f"{service.url}/{JOB}/connections/B40.i")
-    page.get_by_role("button", name="Keep as a house design").click()
+    page.get_by_role("button", name="House design").click()
     ask = page.get_by_role("dialog")
     expect(ask.get_by_label("Name, like tab-four-rows")).to_have_value("b40-i")
     ask.get_by_label("Name, like tab-four-rows").fill("tab-by-hand")

@@ -4,17 +4,7 @@ import { useKeepDesign } from "../api/designs";
 import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "./dialog";
 
 /** Keep what is here as a design of the house: a draft, until an engineer signs it. */
-export function KeepDesign({
-  of,
-  look,
-  first,
-  trigger = "Keep as a house design",
-}: {
-  of: Record<string, unknown>;
-  look: string;
-  first: string;
-  trigger?: string;
-}) {
+export function KeepDesign({ of, look, first }: { of: Record<string, unknown>; look: string; first: string }) {
   const [open, setOpen] = useState(false);
   const [name, setName] = useState(slug(first));
   const [title, setTitle] = useState("");
@@ -23,7 +13,7 @@ export function KeepDesign({
   const kept = keep.data;
   return (
     <Frame
-      trigger={trigger}
+      trigger="House design"
       look={look}
       title="Keep it as a design of the house"
       words="Its members, sizes and angles go along; no job, no forces. It is your draft until an engineer signs it. Where there is one of that name, this is its next revision."

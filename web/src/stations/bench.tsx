@@ -157,12 +157,7 @@ function Bench({
           <Redo2 size={14} />
         </Tool>
         <Kept form={sent} name={name} open={(next) => change(next)} />
-        <KeepDesign
-          of={{ trial: sent, units }}
-          look="rounded border border-white/40 px-2 py-1 text-xs"
-          first={name}
-          trigger="House design"
-        />
+        <KeepDesign of={{ trial: sent, units }} look="rounded border border-white/40 px-2 py-1 text-xs" first={name} />
         {(["page", "pdf", "dxf"] as const).map((kind) => (
           <button
             key={kind}

@@ -206,12 +206,20 @@ function Drawn({
           </span>
         )}
         <span className={`text-xs ${solid ? "" : "ml-1"}`}>
-          <Link className={`${BUTTON} inline-block`} to={`/-/bench?${new URLSearchParams({ job, connection })}`}>
-            Try it on the Bench
+          <Link
+            aria-label="Try it on the Bench"
+            className={`${BUTTON} inline-block whitespace-nowrap px-2`}
+            to={`/-/bench?${new URLSearchParams({ job, connection })}`}
+          >
+            Bench
           </Link>
         </span>
         <span className="ml-1 text-xs">
-          <KeepDesign of={{ job, connection }} look={`${BUTTON} inline-block`} first={connection} />
+          <KeepDesign
+            of={{ job, connection }}
+            look={`${BUTTON} inline-block whitespace-nowrap px-2`}
+            first={connection}
+          />
         </span>
         <span className="ml-1 text-xs">{files}</span>
       </div>

@@ -136,7 +136,7 @@ export default function DesignsStation() {
               </ul>
               {data.total === 0 && (
                 <p className="text-faint">
-                  Nothing like that. From the Bench, or a connection, “Keep as a house design” puts one here.
+                  Nothing like that. From the Bench, or a connection, “House design” puts one here.
                 </p>
               )}
             </>
