@@ -245,6 +245,7 @@ FACTS = {"framing": "beam_splice", "released": True, "opposed": False, "V": 137e
         ("= 4 if opposed and V > 1 kip else 3", "= 3", ["not (opposed and V > 1 kip)"]),
         ("= '7/8 A325-N' if level == 2 else '3/4 A325-N'", "7/8 A325-N", None),
         ("= V / 10 kip", "= 137000 N / 10 kip", []),
+        ("=2*(rows-1)  + 1", "=2*(rows-1)  + 1", []),
     ],
 )
 def test_what_hangs_on_facts_is_settled_for_the_connection(text: str, comes_to: str, as_: list[str] | None) -> None:

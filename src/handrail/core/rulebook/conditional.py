@@ -32,6 +32,7 @@ class _Asked(ast.NodeTransformer):
     value_of: Callable[[str], Any]
     holds: Callable[[str, Any], bool]
     words: list[str] = field(default_factory=list)
+    touched: bool = False  # whether a fact is in it
 
     def visit_Call(self, node: ast.Call) -> ast.AST:
         """The table and the column of a look-up are no facts."""
@@ -56,6 +57,7 @@ class _Asked(ast.NodeTransformer):
         if len(sides) != 2 or not isinstance(node.ops[0], ast.Eq | ast.NotEq | ast.In | ast.NotIn):
             raise InputError(f"'= {self.body}': names are compared with ==, != or in, one with one")
         asked, other = sides if self._is_fact(sides[0]) else sides[::-1]
+        self.touched = True
         holds = self.holds(_name(asked), self._words(other))
         return self.settled(holds is isinstance(node.ops[0], ast.Eq | ast.In))
 
@@ -101,6 +103,7 @@ class _Asked(ast.NodeTransformer):
         of = fact(name)
         if of.kind in ("text", "name", "words"):
             raise InputError(f"'= {self.body}': {name} is words; compare it, like {name} == {of.example.strip('[]')}")
+        self.touched = True
         value = self.value_of(name)
         if value is None:
             raise InputError(f"'= {self.body}': it has no {name}")
@@ -210,8 +213,8 @@ def with_facts(text: str, parameters: Collection[str], facts: Mapping[str, Any])
     """The formula with what a connection has in place of each fact, and which conditions held, in words; a plain value
     where only words are left. Raises InputError where it lacks a fact."""
     made, own = _put(text, parameters, facts.get, lambda name, other: read_asked(name, other).holds(facts))
-    if own is None or isinstance(made, str):
-        return text, []
+    if own is None or isinstance(made, str) or not own.touched:
+        return text, []  # as it is written
     if _known(made) is not None:
         raise InputError(f"'= {own.body}' gives true or false; write what it is then: 4 if {own.body} else 3")
     if isinstance(made, ast.Constant) and isinstance(made.value, str):
