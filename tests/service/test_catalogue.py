@@ -25,8 +25,8 @@ def test_from_a_draft_to_a_result(service):
     with pytest.raises(ServiceError, match="what it means stays"):
         engineer.put_entry("grade", "hsa-60", values, "another")
     admin.review_entry("grade", "HSA-60", "retired")
-    with pytest.raises(ServiceError, match="not in the catalogue"):
-        engineer.trial(trial)
+    assert any("it is retired" in note for note in engineer.trial(trial)["notes"])
+    assert "HSA-60" not in [g["name"] for g in engineer.grades()]
 
 
 def test_what_is_refused(service):
@@ -58,3 +58,21 @@ def test_a_job_s_own_is_found_in_that_job_alone(service):
             engineer.trial(TRIAL | {"parameters": {"rows": 4, "bolt": "3/4 XTB-N"}})
     finally:
         admin.review_entry("bolt", "XTB", "retired")
+
+
+def test_what_a_job_stands_on_is_retired_and_the_job_goes_on(service):
+    """Its rulebook is read, its run ends, and what it made says so."""
+    engineer, admin = service.client("engineer"), service.client("admin")
+    engineer.put_entry("bolt", "XTD", {"Fnt": "90 ksi", "Fnv_N": "54 ksi", "Fnv_X": "68 ksi"}, "maker's table")
+    admin.review_entry("bolt", "XTD", "approved")
+    before = engineer.rulebook("alder-street")["text"]
+    try:
+        engineer.put_rulebook("alder-street", before.replace("bolt: 3/4 A325-N", "bolt: 3/4 XTD-N", 1))
+        admin.review_entry("bolt", "XTD", "retired")
+        run = engineer.wait("alder-street", engineer.start_run("alder-street")["id"])
+        assert run["state"] == "done"
+        page = engineer.connection("alder-street", "B40.i")
+        assert page["status"] == "pass" and any("XTD" in n and "it is retired" in n for n in page["notes"])
+    finally:
+        admin.put_rulebook("alder-street", before)
+        engineer.wait("alder-street", engineer.start_run("alder-street")["id"])

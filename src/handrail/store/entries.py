@@ -65,7 +65,7 @@ def _is_shipped(kind: str, name: str) -> bool:
 
 
 def review(entry: HouseEntry, state: str, by: str) -> bool:
-    """Approve a draft, or retire what is approved: results that have it stay, nothing finds it any more."""
+    """Approve a draft, or retire what is approved: it is offered no more, what names it goes on and says so."""
     before = DRAFT if state == APPROVED else APPROVED
     with writing():
         where = (HouseEntry.id == entry.id) & (HouseEntry.state == before)
@@ -79,7 +79,7 @@ def remove(entry: HouseEntry) -> None:
 
 
 def stand(job: str = "") -> None:
-    """Let those that are approved now be found, in the name of a job where one is worked at."""
+    """Let those that were approved be found, in the name of a job where one is worked at."""
     own.here.set(job)
     found = rows(
         "SELECT COUNT(*), COALESCE(MAX(id), 0), COALESCE(MAX(reviewed), ''), COALESCE(SUM(state = 'retired'), 0) FROM"
@@ -88,8 +88,11 @@ def stand(job: str = "") -> None:
     version = hash(found[0]) & 0x7FFFFFFF if found[0][0] else 0
     if version == own.version():
         return
-    approved = HouseEntry.select().where(HouseEntry.state == APPROVED)
     entries = [
-        own.Entry(e.kind, e.name, e.values, e.source, f"{e.reviewer} {e.reviewed[:10]}", e.job) for e in approved
-    ]
+        own.Entry(
+            e.kind, e.name, e.values, e.source, "" if e.state == RETIRED else f"{e.reviewer} {e.reviewed[:10]}", e.job,
+            e.state == RETIRED,
+        )
+        for e in HouseEntry.select().where(HouseEntry.state != DRAFT)
+    ]  # fmt: skip
     own.stand(entries, version)

@@ -59,7 +59,7 @@ def _catalogue(commands: Any) -> None:
     one.add_argument("--source", help="where it comes from: a standard, a certificate, a maker's table")
     one.add_argument("--job", help="the job that alone may use it")
     actions.add("approve", "let rules, decisions and models name it", kind, name)
-    actions.add("retire", "let nothing new find it", kind, name)
+    actions.add("retire", "offer it no more; results that have it say so", kind, name)
     actions.add("remove", "take a draft away", kind, name)
 
 

@@ -48,12 +48,14 @@ class Entry:
     source: str = ""
     approved: str = ""
     job: str = ""
+    retired: bool = False  # offered no more; what names it goes on
 
     @property
     def told(self) -> str:
         """In words on a result."""
         by = f", approved by {self.approved}" if self.approved else ""
-        return f"{self.kind} {self.name} is not of the shipped tables: {self.source}{by}"
+        gone = "; it is retired" if self.retired else ""
+        return f"{self.kind} {self.name} is not of the shipped tables: {self.source}{by}{gone}"
 
 
 def read(kind: str, name: str, values: Mapping[str, Any]) -> dict[str, Any]:
@@ -170,5 +172,6 @@ def find(kind: str, name: str) -> Entry | None:
 
 
 def those(kind: str) -> list[Entry]:
-    """All of a kind that may be used here."""
-    return [e for (of, _), e in _register.entries.items() if of == kind and e.job in ("", here.get())]
+    """All of a kind that are offered here."""
+    own = [e for (of, _), e in _register.entries.items() if of == kind and e.job in ("", here.get())]
+    return [e for e in own if not e.retired]

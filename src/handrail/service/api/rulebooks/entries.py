@@ -87,7 +87,8 @@ def put_entry(path: EntryPath, body: NewEntry) -> Reply:
 
 @api.post("/catalogue/<string:kind>/<string:name>/review", responses={200: CatalogueEntry, 409: a.Problem})
 def review_entry(path: EntryPath, body: EntryReview) -> Reply:
-    """Approve a draft, so that rules, decisions and models may name it; or retire it: nothing new finds it."""
+    """Approve a draft, so that rules, decisions and models may name it; or retire it: it is offered no
+    more, and each result that has it says so."""
     user, entry = administrator(), _found(path)
     if not entries.review(entry, body.state, user.name):
         raise Refused(409, f"{entry.kind} {entry.name} is {entry.state}")
