@@ -9,22 +9,22 @@ from pathlib import Path
 import httpx
 import pytest
 
-from handrail.service.api import metrics
+from handrail.service import counters
 
 
 @pytest.fixture(autouse=True)
 def _environment(monkeypatch):
-    monkeypatch.setenv(metrics.FOLDER, "")  # and back as it was
+    monkeypatch.setenv(counters.FOLDER, "")  # and back as it was
 
 
 def test_the_folder_of_a_killed_service_goes(tmp_path, monkeypatch):
     memory = tmp_path / "memory"
     memory.mkdir()
-    monkeypatch.setattr(metrics, "MEMORY", memory)
-    first = metrics.count_together(tmp_path)
-    assert first.parent == memory and os.environ[metrics.FOLDER] == str(first)
+    monkeypatch.setattr(counters, "MEMORY", memory)
+    first = counters.count_together(tmp_path)
+    assert first.parent == memory and os.environ[counters.FOLDER] == str(first)
     (first / "counter_1.db").write_bytes(b"x")
-    second = metrics.count_together(tmp_path)  # nobody took the first away
+    second = counters.count_together(tmp_path)  # nobody took the first away
     assert list(memory.iterdir()) == [second]
 
 
@@ -33,15 +33,15 @@ def test_nothing_else_is_taken_away(tmp_path, monkeypatch, said):
     memory, keep = tmp_path / "memory", tmp_path / "handrail-else"
     memory.mkdir()
     keep.mkdir()
-    monkeypatch.setattr(metrics, "MEMORY", memory)
-    (tmp_path / metrics.SAID).write_text(str(keep) if said.startswith("..") else said)
-    metrics.count_together(tmp_path)
+    monkeypatch.setattr(counters, "MEMORY", memory)
+    (tmp_path / counters.SAID).write_text(str(keep) if said.startswith("..") else said)
+    counters.count_together(tmp_path)
     assert keep.is_dir() and Path("/etc").is_dir()
 
 
 def test_without_a_folder_in_memory(tmp_path, monkeypatch):
-    monkeypatch.setattr(metrics, "MEMORY", tmp_path / "not there")
-    assert metrics.count_together(tmp_path).parent == tmp_path
+    monkeypatch.setattr(counters, "MEMORY", tmp_path / "not there")
+    assert counters.count_together(tmp_path).parent == tmp_path
 
 
 def test_odd_methods_do_not_make_counters(service):

@@ -13,7 +13,7 @@ import pytest
 
 from handrail.client.client import FINISHED
 from handrail.interchange.archive import zip_folder
-from handrail.service.processes import children
+from handrail.service.processes import children, parting
 from handrail.service.processes import work as working
 from handrail.store import alive, works
 from handrail.store.database import proxy
@@ -220,4 +220,4 @@ def test_a_process_that_holds_much_and_has_nothing_to_do_makes_room(monkeypatch)
     assert ended == []  # it has just looked
     now[0] += 10.0
     rest.look(False)
-    assert ended == [children.RESTED]
+    assert ended == [parting.RESTED]

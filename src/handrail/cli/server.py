@@ -21,10 +21,12 @@ def home_of(args: Namespace) -> Path:
 
 
 def serve(args: Namespace) -> int:
+    from handrail.service.processes.server import first_account
+
     home = home_of(args)
 
     def ready() -> None:
-        _first_user(home)
+        first_account(home)
         print(f"Hand Rail at http://{args.host}:{args.port} (records in {home})", flush=True)
 
     _serve(args, home, ready)
@@ -37,22 +39,6 @@ def _serve(args: Namespace, home: Path, ready: Callable[[], None]) -> None:
     if args.secure_cookies:
         os.environ["HANDRAIL_SECURE_COOKIES"] = "1"
     start(home, args.host, args.port, args.processes, ready)
-
-
-def _first_user(home: Path) -> None:
-    """A service without accounts gets an administrator; its password is printed once."""
-    import secrets
-
-    from handrail.store.accounts import add_user, all_users
-    from handrail.store.opening import RECORDS, open_database
-
-    database = open_database(home / RECORDS)
-    with database.connection_context():
-        if not all_users():
-            password = os.environ.get("HANDRAIL_PASSWORD") or secrets.token_urlsafe(9)
-            add_user("admin", password, admin=True)
-            print(f"made the first account: admin, password {password}", flush=True)
-    database.close()
 
 
 def demo(args: Namespace) -> int:

@@ -2,12 +2,8 @@
 
 from __future__ import annotations
 
-import contextlib
 import os
-import shutil
-import tempfile
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 from flask import Response
@@ -16,10 +12,10 @@ from prometheus_client import CONTENT_TYPE_LATEST, REGISTRY, CollectorRegistry, 
 from prometheus_client.core import GaugeMetricFamily
 from prometheus_client.multiprocess import MultiProcessCollector
 
+from handrail.service.counters import FOLDER
 from handrail.store.models import Connection
 from handrail.store.works import KINDS, OPEN
 
-FOLDER = "PROMETHEUS_MULTIPROC_DIR"  # where the processes of one service count together
 ANSWERED = Counter("handrail_requests", "Requests answered", ["method", "route", "status"])
 TOOK = Histogram(
     "handrail_request_seconds",
@@ -30,26 +26,6 @@ TOOK = Histogram(
 
 
 METHODS = frozenset(("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"))
-SAID = "counters"  # names the folder
-MEMORY = Path("/dev/shm")  # of Linux: a folder in memory
-
-
-def count_together(scratch: Path) -> Path:
-    """A folder where the processes that are started after this count together; one of an earlier service that was
-    killed goes.
-
-    In memory where the system has such a folder: the counters are mapped files, and one that grows on a full disk kills
-    its process."""
-    said = scratch / SAID
-    with contextlib.suppress(OSError):
-        left = Path(said.read_text(encoding="utf-8"))
-        if left.parent == MEMORY and left.name.startswith("handrail-") and left.stat().st_uid == os.getuid():
-            shutil.rmtree(left, ignore_errors=True)
-    folder = Path(tempfile.mkdtemp(prefix="handrail-", dir=MEMORY if os.access(MEMORY, os.W_OK) else scratch))
-    with contextlib.suppress(OSError):
-        said.write_text(str(folder), encoding="utf-8")
-    os.environ[FOLDER] = str(folder)
-    return folder
 
 
 def note(method: str, route: str, status: int, seconds: float) -> None:

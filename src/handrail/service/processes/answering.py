@@ -19,6 +19,7 @@ from handrail.service.api.long import replay
 from handrail.service.application.effort import Effort, beginning
 from handrail.service.processes import children
 from handrail.service.processes.ahead import Ahead
+from handrail.service.processes.parting import SCRATCH
 from handrail.store import questions
 from handrail.store.database import proxy as records
 from handrail.store.questions import Question
@@ -92,11 +93,10 @@ def main(home: Path, owner: str, house: int) -> None:
     """Answer until told to stop, or until the server that started this is gone."""
     children.settle(home)
     os.nice(NICE)
-    questions.open_questions(home / children.SCRATCH)
+    questions.open_questions(home / SCRATCH)
     answering = Answering(create_app(home), owner, house)
     stop, rest = threading.Event(), children.Rest(REST)
     signal.signal(signal.SIGTERM, lambda *_: children.end_soon(stop))
-    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
     while not stop.is_set():
         try:
             answering.turn()

@@ -1,4 +1,4 @@
-"""What the server's processes have in common: how they begin, notice that the server is gone, and end within
+"""What the server's processes have in common: how they settle, notice that the server is gone, and end within
 seconds."""
 
 from __future__ import annotations
@@ -12,32 +12,19 @@ import sys
 import tempfile
 import threading
 import time
-from importlib import import_module
 from multiprocessing.connection import wait
 from pathlib import Path
-from typing import Any
-
-from setproctitle import setproctitle
 
 from handrail.service.application.by_facts import serve_lists
 from handrail.service.processes.logs import begin_log
+from handrail.service.processes.parting import PATIENCE, RESTED, SCRATCH
 from handrail.store import alive
 from handrail.store.opening import RECORDS, open_database
 
-SCRATCH = "scratch"
-READY = "handrail.service.processes.ready"  # what they part from has imported it
 PR_SET_PDEATHSIG = 1  # of Linux
 HEAVY = 300 * 1024**2  # bytes that a process does not hold for nothing
-RESTED = 75  # how one ends that makes room for another
 SWITCH = 0.0005  # seconds that a thread works on while another, which may hold the records, wants to
-PATIENCE = 3.0  # seconds that a child has to end by itself
 log = logging.getLogger("handrail.serve")
-
-
-def begin(kind: str, home: Path, *more: Any) -> None:
-    """Be a process of a kind. Called where everything that it needs is imported already."""
-    setproctitle(f"handrail: {kind} {home}")
-    import_module(READY).KINDS[kind](home, *more)
 
 
 def settle(home: Path) -> None:

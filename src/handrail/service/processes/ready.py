@@ -5,11 +5,21 @@ from __future__ import annotations
 
 import gc
 
-from handrail.core.quantities import units
-from handrail.service.processes import answering, web, worker
+gc.disable()  # nothing of what is imported goes
 
-KINDS = {"web": web.main, "answering": answering.main, "worker": worker.main}
+from handrail.core.quantities import units  # noqa: E402
+from handrail.service.processes import answering, opening, web, worker  # noqa: E402
+
+KINDS = {
+    "web": web.main,
+    "answering": answering.main,
+    "worker": worker.main,
+    "opening": opening.main,
+    "first account": opening.first_account,
+    "giving up": opening.give_up,
+}
 
 units.registry()
 gc.collect()
 gc.freeze()  # what is there stays there: to look through it would copy it
+gc.enable()

@@ -18,21 +18,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from multiprocessing.context import ForkServerProcess
 from pathlib import Path
-from typing import TextIO
+from typing import Any, TextIO
 
-from peewee import PeeweeException
-
-from handrail import __version__
 from handrail.core.errors import InputError
-from handrail.service.api import metrics
-from handrail.service.application import designing
-from handrail.service.application.importing import UPLOADS
-from handrail.service.processes.children import PATIENCE, READY, RESTED, SCRATCH, begin
+from handrail.service import counters
 from handrail.service.processes.logs import begin_log
-from handrail.store import connections, heads, questions, revisions, works
-from handrail.store.database import proxy, writing
-from handrail.store.models import Import
-from handrail.store.opening import RECORDS, open_database
+from handrail.service.processes.parting import PATIENCE, READY, RESTED, SCRATCH, begin
+from handrail.store.questions import HOUSES
 
 log = logging.getLogger("handrail.serve")
 LOCK = "serving"
@@ -66,9 +58,8 @@ def serve(
     """Serve until a signal; a process that dies is started again, and what a worker had is given up at once.
 
     `processes` answer requests (0: one a core, four at most), two more answer what takes longer than a moment, two
-    workers do runs and imports. Raises InputError where
-    the records are served already, cannot be written, or the port is taken, before anything else is begun; `ready` is
-    called when both are ours."""
+    workers do runs and imports. `ready` is called when the records are ours and before anything is answered. Raises
+    InputError where the records are served already, cannot be opened or written, or the port is taken."""
     begin_log()
     os.umask(0o077)
     stopping: list[int] = []
@@ -76,10 +67,11 @@ def serve(
         signal.signal(number, lambda got, _: stopping.append(got))
     held = hold(home)
     sock = _listen(host, port)
-    ready()
-    counters = _clear(home)
-    kinds = {"web": processes or min(os.cpu_count() or 1, 4), "answering": questions.HOUSES, "worker": WORKERS}
+    counted = _clear(home)
     _PROCESSES.set_forkserver_preload([READY])
+    _once("opening", home)
+    ready()
+    kinds = {"web": processes or min(os.cpu_count() or 1, 4), "answering": HOUSES, "worker": WORKERS}
     children = [_Child(kind, k) for kind, number in kinds.items() for k in range(number)]
     try:
         while not stopping:
@@ -89,7 +81,7 @@ def serve(
     finally:
         _stop(children)
         sock.close()
-        shutil.rmtree(counters, ignore_errors=True)
+        shutil.rmtree(counted, ignore_errors=True)
         held.close()
 
 
@@ -102,19 +94,20 @@ def _keep_alive(child: _Child, home: Path, sock: socket.socket) -> None:
         if ended != RESTED:
             log.warning("a %s process ended with %s; starting it again", child.kind, ended)
         if child.owner:
-            _give_up(child)
+            _give_up(child, home)
         child.start(home, sock)
 
 
-def _give_up(child: _Child) -> None:
-    if child.kind == "answering":
-        questions.release(child.owner)
-        return
+def _give_up(child: _Child, home: Path) -> None:
     try:
-        with proxy.connection_context(), writing():
-            works.release(child.owner)
-    except PeeweeException:
-        log.exception("what a worker had could not be given up; the end of its lease does it")
+        _once("giving up", home, child.kind, child.owner)
+    except (InputError, RuntimeError):
+        log.exception("what a process had could not be given up; the end of its lease does it")
+
+
+def first_account(home: Path) -> None:
+    """A service without accounts gets an administrator; its password is printed once."""
+    _once("first account", home)
 
 
 def _stop(children: list[_Child]) -> None:
@@ -131,47 +124,29 @@ def _stop(children: list[_Child]) -> None:
 
 
 def _clear(home: Path) -> Path:
-    """What an earlier service left over goes: works under way, half-kept revisions, temporary files, uploads that
-    nobody waits for. The folder where this one's processes count."""
-    for folder in (home / SCRATCH, home / UPLOADS):
-        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-    counters = metrics.count_together(home / SCRATCH)
-    for path in (home / SCRATCH).iterdir():
-        if path.name != metrics.SAID and path != counters:
+    """The folder where this service's processes count; temporary files that an earlier one left over go."""
+    scratch = home / SCRATCH
+    scratch.mkdir(mode=0o700, parents=True, exist_ok=True)
+    folder = counters.count_together(scratch)
+    for path in scratch.iterdir():
+        if path.name != counters.SAID and path != folder:
             shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
-    if not questions.open_questions(home / SCRATCH, make=True):
-        log.warning("there is no room for questions: what takes long is answered where it is asked")
-    database = open_database(home / RECORDS)
-    with database.connection_context():
-        with writing():
-            left = works.release()
-            connections.mark_other_engines(__version__)
-            revisions.drop_left_over()
-        waiting = {
-            file for (file,) in Import.select(Import.file).where(Import.state.in_(("queued", works.HELD))).tuples()
-        }
-        if new := designing.ship():
-            log.info("%s designs come with this version", new)
-        for words in _watched(home):
-            log.warning("the ledger is not what was signed: %s", words)
-    for path in (home / UPLOADS).iterdir():
-        if path.name not in waiting:
-            path.unlink(missing_ok=True)
-    if left:
-        log.info(
-            "%s run(s) or import(s) were under way when the service stopped; runs can be started again, imports are",
-            left,
-        )
-    return counters
+    return folder
 
 
-def _watched(home: Path) -> list[str]:
-    """What ledgers are not, of what was signed; their heads are signed again. A disk that cannot be written holds no
-    service up."""
-    try:
-        return heads.watch(home, "start", home / RECORDS)
-    except (OSError, PeeweeException) as exc:
-        return [f"it could not be looked at ({exc})"]
+def _once(kind: str, home: Path, *more: Any) -> None:
+    """A process that does one thing with the records and ends. Raises InputError with its words where it cannot."""
+    told, words = multiprocessing.Pipe(duplex=False)
+    process = _PROCESSES.Process(target=begin, args=(kind, home, words, *more))
+    process.start()
+    words.close()
+    with contextlib.suppress(EOFError):
+        raise InputError(told.recv())
+    process.join()
+    if process.exitcode and process.exitcode < 0:
+        raise InputError(f"{kind}: ended from outside (signal {-process.exitcode})")
+    if process.exitcode:
+        raise RuntimeError(f"{kind} ended with {process.exitcode}; what it was stands above")
 
 
 def hold(home: Path) -> TextIO:

@@ -12,6 +12,7 @@ from pathlib import Path
 from handrail.service.api import limits
 from handrail.service.api.app import create_app
 from handrail.service.processes import children
+from handrail.service.processes.parting import PATIENCE, SCRATCH
 from handrail.store.questions import open_questions
 
 SHORT = (
@@ -27,9 +28,8 @@ def main(home: Path, sock: socket.socket, threads: int) -> None:
     """Serve until told to stop, or until the server that started this is gone."""
     children.settle(home)
     sys.setswitchinterval(SHORT)
-    app = create_app(home, questions_elsewhere=open_questions(home / children.SCRATCH))
+    app = create_app(home, questions_elsewhere=open_questions(home / SCRATCH))
     server = limits.Server(limits.FewReaders(app), sock, threads)
-    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
 
     def stop(*_: object) -> None:
         children.end_soon(threading.Event())
@@ -39,5 +39,5 @@ def main(home: Path, sock: socket.socket, threads: int) -> None:
     try:
         server.run()
     except Stopped:
-        server.task_dispatcher.shutdown(timeout=children.PATIENCE - 1)  # what is being answered is answered
+        server.task_dispatcher.shutdown(timeout=PATIENCE - 1)  # what is being answered is answered
     os._exit(0)

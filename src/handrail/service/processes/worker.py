@@ -29,7 +29,6 @@ def main(home: Path, owner: str) -> None:
     alive.hold(owner)
     stop, rest = threading.Event(), children.Rest(REST)
     signal.signal(signal.SIGTERM, lambda *_: children.end_soon(stop))
-    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
     with proxy.connection_context():
         while not stop.is_set():
             try:
