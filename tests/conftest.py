@@ -37,10 +37,15 @@ def service(tmp_path_factory):
     running.stop()
 
 
-SLOW_FIRST = ("service", "console", "cli", "interchange", "core")  # xdist hands their files out in this order
+SLOW_FIRST = ("console", "service", "cli", "interchange", "core")  # xdist hands their files out in this order
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    if "WIDE" not in os.environ and not config.option.keyword and not any("::" in one for one in config.args):
+        out = [item for item in items if "wide" in item.keywords]
+        config.hook.pytest_deselected(items=out)
+        items[:] = [item for item in items if "wide" not in item.keywords]
+
     def rank(item: pytest.Item) -> int:
         folder = item.path.parent.name
         return SLOW_FIRST.index(folder) if folder in SLOW_FIRST else len(SLOW_FIRST)

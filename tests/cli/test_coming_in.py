@@ -15,6 +15,7 @@ import pytest
 from handrail.cli.watching import stamp
 from tests.bundles import DEMO, small, write
 from tests.cli.typed import typed
+from tests.wide import wide
 
 
 @pytest.fixture(scope="module")
@@ -76,6 +77,7 @@ def test_a_folder_is_watched_and_what_comes_waits_for_a_look(handrail, environme
     assert "no such folder" in handrail("watch", "watched", str(tmp_path / "nowhere"), code=2)
 
 
+@wide
 def test_a_map_that_nobody_looked_at_is_not_confirmed(handrail, service, tmp_path):
     """What was only proposed waits for a look; given by somebody, it is taken."""
     folder = shutil.copytree(DEMO / "exports", tmp_path / "exports", ignore=shutil.ignore_patterns("map.toml"))

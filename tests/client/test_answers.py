@@ -3,6 +3,7 @@
 import ast
 import json
 import re
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +18,7 @@ CALLS = {
 }
 
 
+@lru_cache(maxsize=1)
 def methods() -> dict[str, ast.FunctionDef]:
     """The public methods that call one endpoint and hand its answer on, by name."""
     trees = (ast.parse(file.read_text(encoding="utf-8")) for file in sorted((ROOT / "client").glob("*.py")))

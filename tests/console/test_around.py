@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.console.browser import quiet_page
+from tests.wide import wide
 
 JOB = "alder-street"
 
@@ -153,6 +154,7 @@ def test_what_leaves_the_house_is_made_and_kept(page, service):
     assert re.fullmatch(r"alder-street-T\d{3}\.zip", found.value.suggested_filename)
 
 
+@wide
 def test_rows_go_out_by_a_map_that_is_tried_and_mended(page, service):
     """Proposed, changed into one that does not fit, which is told at its line, mended, written."""
     at(page, service, "issue")

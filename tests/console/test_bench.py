@@ -10,6 +10,7 @@ import pytest
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
+from handrail.core.rulebook.yaml import load
 from tests.console.browser import page_at
 
 JOB = "alder-street"
@@ -63,7 +64,7 @@ def test_what_was_done_is_taken_back_kept_and_opened_again(bench, tmp_path):
     expect(bench.get_by_label("Skew")).to_have_value("12")
     with bench.expect_download() as got:
         bench.get_by_role("button", name="Keep as a file").click()
-    kept = json.loads(got.value.path().read_text())
+    kept = load(got.value.path().read_text())
     assert kept["geometry"] == {"skew": "12 deg"} and kept["actions"][0]["V"] == "62 kip"
     kept["supported"]["section"] = "W21X44"
     (tmp_path / "other.json").write_text(json.dumps(kept))
@@ -115,3 +116,63 @@ def test_a_connection_of_a_job_is_tried_and_put_back(service):
     for made in admin.overrides(JOB, connection="B40.i"):
         admin.clear_override(JOB, made["id"])
     assert not admin.overrides(JOB, connection="B40.i", state="holding")
+
+
+def test_unfactored_cases_of_two_places_are_combined(bench):
+    """A reaction of the dead and the live load at two places: what governs names its place; the file has it."""
+    begin(bench)
+    bench.get_by_role("button", name="unfactored cases").click()
+    bench.get_by_label("V of action 1").fill("12")
+    bench.get_by_label("V of action 2").fill("9")
+    expect(bench.get_by_text("Combined by ASCE 7-22")).to_be_visible()
+    expect(verdict(bench)).to_contain_text("1.2D+1.6L")
+    bench.get_by_label("several places share it").check()
+    bench.get_by_label("place of action 3").fill("north")
+    bench.get_by_label("V of action 3").fill("40")
+    bench.get_by_label("name of action 3").fill("L")
+    expect(verdict(bench)).to_contain_text("at north")
+    bench.get_by_role("button", name="+ a case").click()
+    bench.get_by_label("name of action 4").fill("L")
+    expect(bench.get_by_text("Case L at north stands twice")).to_be_visible()
+    bench.get_by_label("Take action 4 away").click()
+    with bench.expect_download() as got:
+        bench.get_by_role("button", name="Keep as a file").click()
+    kept = load(got.value.path().read_text())
+    assert kept["cases"] == {"A": {"D": {"V": "12 kip"}, "L": {"V": "9 kip"}}, "north": {"L": {"V": "40 kip"}}}
+    assert kept["combinations"] == "ASCE 7-22" and "actions" not in kept
+    bench.reload()
+    expect(verdict(bench)).to_contain_text("at north")
+
+
+def test_it_stands_in_space_and_what_failed_stays_first(bench):
+    begin(bench)
+    expect(verdict(bench)).to_contain_text("fail")
+    first = bench.get_by_role("tabpanel", name="Checks").locator("details").first
+    expect(first).to_contain_text("✕")
+    failed = first.inner_text().split("\n")[0].removeprefix("✕ ")
+    bench.get_by_role("button", name="3D").click()
+    space = bench.get_by_role("application")
+    expect(space).to_be_visible()
+    count = int(space.get_attribute("data-bodies"))
+    verdict(bench).get_by_role("button", name="Do it").first.click()
+    expect(verdict(bench)).to_contain_text("pass")
+    expect(first).to_contain_text("holds now")
+    assert first.inner_text().startswith(failed.rpartition(" ")[0])
+    bench.get_by_label("Rows", exact=True).fill("5")
+    expect(space).not_to_have_attribute("data-bodies", str(count))
+
+
+def test_a_sweep_and_a_capacity_table_from_where_one_stands(bench):
+    begin(bench)
+    bench.get_by_role("tab", name="Sweep").click()
+    bench.get_by_role("region", name="Sweep").get_by_role("textbox").fill("rows: 2 .. 5")
+    bench.get_by_role("button", name="Sweep", exact=True).click()
+    expect(bench.get_by_text("4 of 4 candidates tried")).to_be_visible()
+    table = bench.get_by_role("region", name="Capacity table")
+    expect(table.get_by_label("beams")).to_have_value("W18X*")
+    table.get_by_label("beams").fill("W18X4*")
+    table.get_by_role("button", name="Capacity table").click()
+    expect(bench.get_by_role("table", name="What is held").get_by_role("row")).to_have_count(3)  # W18X40, W18X46
+    with bench.expect_download() as got:
+        table.get_by_role("button", name="as a workbook").click()
+    assert got.value.path().stat().st_size > 5000

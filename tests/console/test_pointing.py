@@ -12,6 +12,7 @@ from handrail.interchange.archive import zip_folder
 from tests.console.browser import page_at
 from tests.interchange.test_meanings import tables
 from tests.styles import STYLES, Demo
+from tests.wide import wide
 
 
 @pytest.fixture(scope="module")
@@ -38,6 +39,7 @@ def choose(page, label: str, option: str) -> None:
     page.get_by_role("option", name=option, exact=True).click()
 
 
+@wide
 def test_a_map_is_made_by_pointing(service, admin, odd):
     client = service.client("admin")
     client.new_job("pointed", "By pointing")

@@ -10,6 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.console.browser import quiet_page
 from tests.console.test_access import violations
+from tests.wide import wide
 
 JOB = "alder-street"
 
@@ -116,6 +117,7 @@ def test_why_on_the_page_and_on_one(service, page):
     assert violations(page) == []
 
 
+@wide
 def test_the_schedule_and_fewer_marks(service, page):
     page.goto(f"{service.url}/{JOB}/schedule")
     table = page.get_by_role("table", name="Schedule by mark")

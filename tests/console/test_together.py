@@ -12,6 +12,7 @@ from tests.bundles import DEMO
 from tests.console.browser import quiet_page, sign_in
 from tests.console.test_access import violations
 from tests.service.running import Service
+from tests.wide import wide
 
 JOB = "alder-street"
 
@@ -135,6 +136,7 @@ def test_a_detailer_has_no_word_of_an_engineer(own, page):
     other.context.close()
 
 
+@wide
 def test_the_story_of_a_connection(own, page):
     """Put forward, accepted, released, a revision, looked at again: read on one page."""
     client = own.client()
@@ -166,6 +168,7 @@ def test_the_story_of_a_connection(own, page):
     expect(page.get_by_role("list", name="What happened").get_by_text("put forward")).to_be_visible()
 
 
+@wide
 def test_a_remedy_is_put_forward(own, page):
     page.goto(f"{own.url}/{JOB}/joints?status=fail")
     page.get_by_role("table", name="Connections").get_by_role("row").nth(1).click()

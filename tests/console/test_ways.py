@@ -12,6 +12,7 @@ from handrail.interchange.archive import zip_folder
 from tests.bundles import DEMO, ODD, odd_names, small, write
 from tests.console.browser import page_at, sign_in
 from tests.service.running import Service
+from tests.wide import wide
 
 JOB = "alder-street"
 
@@ -89,6 +90,7 @@ def test_a_job_is_made_filled_and_run(service, admin, tmp_path):
     expect(admin.get_by_role("img", name="Elevation")).to_be_visible()
 
 
+@wide
 def test_another_program_s_tables_come_in_through_the_console_alone(service, admin):
     """Loose files: a map is proposed, corrected beside what is understood through it, and taken in."""
     service.client("admin").new_job("by-map", "By a map")
@@ -155,6 +157,7 @@ def test_a_session_that_ended_elsewhere_leads_to_the_door_and_back(service, admi
     page.context.close()
 
 
+@wide
 def test_a_service_that_is_away_for_a_moment(tmp_path, admin):
     """What was read stays and says how old it is; what was typed is kept, and can be kept when it is back."""
     own = Service(tmp_path / "home").start()

@@ -22,6 +22,7 @@ from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS
 from handrail.interchange.bundle import read_bundle
 from tests.bundles import SIX, Tables, plan_of, small, write
+from tests.wide import wide
 
 BEAMS = ["W12X19", "W16X31", "W18X50", "W24X76", "C10X15.3", "HSS8X4X1/4", "NO-SUCH"]
 COLUMNS = ["W8X31", "W12X65", "W14X90", "HSS6X6X3/8", "HSS6.000X0.250"]
@@ -151,6 +152,7 @@ def test_any_frame_is_surveyed_compared_and_patterned(seed):
 
 @settings(max_examples=max(6, settings.default.max_examples // 5))
 @given(st.integers(0, 10**6))
+@wide
 def test_any_frame_is_framed_and_judged_whole(seed):
     tables = Frame(seed).tables
     assume(tables["members"] and tables["supports"] and tables["end_forces"])

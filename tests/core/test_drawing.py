@@ -14,6 +14,7 @@ from handrail.core.drawing.scene import Circle
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.shear_end.sheet import ELEVATION, PLAN, SECTION
 from tests.bundles import DEMO, plan_of
+from tests.wide import some
 from tests.worked.sheet import FLANGE, GIRDER, data
 from tests.worked.test_beam_splice import SPLICE
 
@@ -162,7 +163,7 @@ def test_nothing_runs_through_lettering_on_the_demo():
     assert len(outcomes) > 880 and len(seen) > 60 and found == {}
 
 
-@pytest.mark.parametrize("beam", ["W8X10", "W16X31", "W36X150", "W44X335"])
+@pytest.mark.parametrize("beam", some(["W8X10", "W16X31", "W36X150", "W44X335"], 3))
 @pytest.mark.parametrize(
     "more",
     [
@@ -186,7 +187,7 @@ def test_nothing_runs_through_lettering_at_odd_sizes(more, beam):
     assert looked >= 2
 
 
-@pytest.mark.parametrize("beam", ["W8X10", "W16X31", "W24X68", "W44X335"])
+@pytest.mark.parametrize("beam", some(["W8X10", "W16X31", "W24X68", "W44X335"], 3))
 @pytest.mark.parametrize(
     "more",
     [

@@ -7,6 +7,7 @@ import pytest
 
 from handrail.core.standards import STANDARDS
 from tests.bundles import SIX, changed, plan_of, write
+from tests.wide import wide
 
 
 @pytest.fixture(scope="module")
@@ -30,6 +31,7 @@ def failing(plan, assigned, rung, family) -> frozenset[str] | None:
     return frozenset(c.check for c in result.checks if c.counts > 1) | {r.rule for r in result.detailing if not r.ok}
 
 
+@wide
 def test_every_rung_looked_at_by_itself(heavy):
     wanted = {a.connection.id for a in heavy.assigned if a.connection.framing.startswith("beam_to")}
     families = {

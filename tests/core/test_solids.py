@@ -18,6 +18,7 @@ from handrail.core.solids.axes import Axes, combined, dot
 from handrail.core.solids.pieces import Solids
 from tests.core.test_any_base_or_splice import trials as others
 from tests.core.test_any_trial import grade_of, trials
+from tests.wide import wide
 from tests.worked.sheet import FLANGE, GIRDER, HOLLOW, WEB, data, run
 from tests.worked.test_base_plate import BASE
 from tests.worked.test_beam_splice import SPLICE
@@ -308,6 +309,7 @@ def likely_others(draw) -> dict:
 
 @settings(max_examples=20, suppress_health_check=[HealthCheck.filter_too_much])
 @given(likely_others())
+@wide
 def test_splices_that_are_sound_by_their_rules_are_sound_in_space(data):
     sound_in_space(data)
 

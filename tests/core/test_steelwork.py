@@ -14,6 +14,7 @@ from handrail.core.checking.member_lists import ends, holes, holes_of
 from handrail.core.checking.steelwork import steelwork
 from handrail.core.solids import bodies
 from tests.bundles import DEMO, across, crowded, demo_sized, plan_of, small, write
+from tests.wide import wide
 
 IN = 25.4
 
@@ -60,6 +61,7 @@ def test_a_beam_between_girders_is_shortened_by_half_a_web_and_the_gap(demo):
     assert seen > 100
 
 
+@wide
 def test_every_piece_is_one_body_and_no_longer_than_its_line(demo):
     plan, found, _, _ = demo
     for steel in found.values():

@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from tests.console.browser import quiet_page
+from tests.wide import wide
 
 WEB = Path(__file__).parents[2] / "web"
 TOY = Path(__file__).parent / "toy_station"
@@ -60,6 +61,7 @@ def built(tmp_path_factory) -> Path:
     return web / "out"
 
 
+@wide
 def test_it_stands_on_the_rail_and_says_what_it_is_for(service, built):
     counts = service.client().progress("alder-street")["now"]
 

@@ -19,6 +19,7 @@ from handrail.core.drawing.sheets import BLOCK, FORMATS, MARGIN, Title, packed, 
 from handrail.core.errors import InputError
 from handrail.interchange.drawings.dxf import write_dxf
 from handrail.interchange.drawings.pages import write_pdf, write_svg
+from tests.wide import wide
 from tests.worked.sheet import FLANGE, GIRDER, data
 from tests.worked.test_base_plate import BASE
 from tests.worked.test_beam_splice import SPLICE
@@ -120,6 +121,7 @@ def test_a_pdf_is_read_again_and_is_the_same_twice():
     assert {entry.title for entry in pdf.outline} == {"SP1", "DA1", "BP1", "BFS1"}
 
 
+@wide
 def test_details_over_two_cores_are_the_same_in_the_same_order():
     every = [of(f"SP{k}", FLANGE, {"rows": 2 + k % 4}) for k in range(FEW + 2)]
     one, two = io.BytesIO(), io.BytesIO()

@@ -15,6 +15,7 @@ from tests.bundles import DEMO
 from tests.ifc_style import CASES, analysis, building
 from tests.interchange.test_column_maps import HEAD
 from tests.styles import Demo
+from tests.wide import wide
 
 
 @pytest.fixture(scope="module")
@@ -103,6 +104,7 @@ def test_it_is_doubted_by_nobody(model):
     assert [f.message for f in audit(model).findings if f.severity != "note" and f.code not in sideways] == []
 
 
+@wide
 def test_a_piece_of_another_section_is_told(folder, text):
     assert read_model(folder, text).pieces_differ == ()
     before, _, after = text.partition("[tables.pieces]")

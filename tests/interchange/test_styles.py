@@ -16,6 +16,7 @@ from handrail.interchange.bundle import read_bundle
 from handrail.interchange.incoming import propose, read_model
 from tests.bundles import DEMO
 from tests.styles import STYLES, Demo
+from tests.wide import some
 
 LEFT_OUT = ("splices", "foundations", "grids", "levels", "member_loads")
 ROUNDED = {
@@ -42,7 +43,7 @@ def bundle(tmp_path_factory):
     return dataclasses.replace(found, members=tuple(dataclasses.replace(m, role="") for m in found.members))
 
 
-@pytest.fixture(scope="module", params=list(STYLES))
+@pytest.fixture(scope="module", params=some(STYLES, 2))
 def style(request, tmp_path_factory):
     folder = tmp_path_factory.mktemp("styles") / request.param
     STYLES[request.param](folder, Demo())

@@ -83,9 +83,31 @@ def test_files_of_it(bay, name):
     assert b"<svg" in asked(bay, "/files/svg", body).data
     drawn = ezdxf.read(io.StringIO(asked(bay, "/files/dxf", body).data.decode()))
     assert drawn.audit().errors == [] and len(drawn.modelspace())
-    assert "pdf, svg, dxf or page" in asked(bay, "/files/step", body, 404).json["detail"].replace(
-        "dxf, svg", "svg, dxf"
+    assert "page or yaml, not step" in asked(bay, "/files/step", body, 404).json["detail"]
+    kept = load(asked(bay, "/files/yaml", body).data.decode())
+    assert kept == example(name)
+
+
+def test_it_in_space(bay):
+    """Members, pieces, bolts, welds, z up; each part as far as its checks use it, and the sizes that it changes with."""
+    data = example("trial")
+    found = asked(bay, "/solids", data | {"units": "us"}).json
+    (own,) = found["connections"]
+    assert {m["words"] for m in found["members"]} == {"W18X40", "W14X61"}
+    rows = int(data["parameters"]["rows"])
+    assert sum(s["kind"] == "bolt" for s in own["solids"]) == rows
+    (plate,) = [s for s in own["solids"] if s["kind"] == "piece"]
+    heights = plate["points"][2::3]
+    tried = asked(bay, "", data | {"units": "si"}).json
+    size = {one["name"]: one["number"] for one in tried["sizes"]}
+    depth = (rows - 1) * size["pitch"] + 2 * size["end_distance"]
+    assert max(heights) - min(heights) == pytest.approx(depth, abs=0.1)
+    bolts = max(c["utilisation"] for c in tried["checks"] if c["part"] == "bolts")
+    assert own["used"]["bolts"] == pytest.approx(
+        max(c["utilisation"] for c in tried["checks"] if c["part"] == "bolts"), abs=1e-4
     )
+    assert "plate_thickness" in found["sizes"]["plate"] and own["status"] == tried["status"]
+    assert "section" in asked(bay, "/solids", data | {"supported": {"section": "W99X1"}}, 422).json["detail"]
 
 
 def test_a_file_is_read_and_what_is_wrong_is_told(bay):

@@ -18,6 +18,7 @@ from handrail.store import jobs
 from handrail.store.database import proxy
 from tests.bundles import small, with_foundations, write
 from tests.service.house import House
+from tests.wide import some, wide
 
 BAY = "/jobs/bay"
 TAIL = """  - {name: Bases, when: {framing: column_base}, use: base_plate, set: {shear_path: anchors, washers: welded}}
@@ -183,6 +184,7 @@ def by_table(number: int, connection: str, fact: str, asked: Any) -> tuple[str, 
     return f"  t{number}: {json.dumps(table)}\n", rule
 
 
+@wide
 def test_every_fact_in_a_table_and_looked_up(house):
     """Each fact once, on a connection that has it; as many in one rulebook as there are connections."""
     having: dict[str, list[tuple[str, Any]]] = {}
@@ -228,6 +230,7 @@ def test_layers_and_formulas_with_facts(house):
     assert rows["C1.i"]["status"] in ("pass", "fail")
 
 
+@wide
 def test_another_standard_by_the_rulebook_or_a_label(house):
     """Before the run everything that shows it says that it is stale, with the old result; after it everything is
     new."""
@@ -289,14 +292,17 @@ rules:
 
 @pytest.mark.parametrize(
     ("name", "parameter", "value"),
-    [
-        ("G1.i", "bolt", "1 A490-X"),
-        ("G1.i", "pitch", "4 in"),
-        ("G2.j", "plate_thickness", "1/2 in"),
-        ("B1.i", "rows", "4"),
-        ("C1.i", "plate_length", "30 in"),
-        ("C1.i", "rod", "1 F1554-55"),
-    ],
+    some(
+        [
+            ("G1.i", "bolt", "1 A490-X"),
+            ("G1.i", "pitch", "4 in"),
+            ("G2.j", "plate_thickness", "1/2 in"),
+            ("B1.i", "rows", "4"),
+            ("C1.i", "plate_length", "30 in"),
+            ("C1.i", "rod", "1 F1554-55"),
+        ],
+        2,
+    ),
 )
 def test_a_decision_shows_what_the_next_run_finds(house, name, parameter, value):
     """Already in its preview, with what the ladder takes otherwise then; alone as among many."""

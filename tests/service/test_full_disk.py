@@ -11,6 +11,7 @@ from handrail.service.api import auth
 from handrail.store import accounts, heads
 from handrail.store.opening import RECORDS
 from tests.service.house import BOOKS
+from tests.wide import wide
 
 GIVEN = {"job": "bay", "connection": "B1.i", "number": 1, "override": 1, "pattern": "P1", "group": "some",
          "joint": "e", "kind": "csv", "name": "mine", "user": "ann", "run": 1, "member": "B1",
@@ -34,6 +35,7 @@ def full(house, monkeypatch):
     accounts._unwritten.clear()  # a process counts them on
 
 
+@wide
 def test_every_address_that_reads_answers(full):
     rules = [r for r in full.app.url_map.iter_rules() if r.rule.startswith("/api/v1") and "GET" in (r.methods or ())]
     answers = {}

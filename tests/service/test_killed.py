@@ -14,6 +14,7 @@ from handrail.client.client import FINISHED
 from handrail.interchange.archive import zip_folder
 from tests.bundles import DEMO
 from tests.service.running import Service
+from tests.wide import some, wide
 
 JOB = "alder-street"
 
@@ -43,7 +44,7 @@ def test_killed_during_a_run(own):
         again.stop()
 
 
-@pytest.mark.parametrize("delay", [0.1, 0.7])
+@pytest.mark.parametrize("delay", some([0.1, 0.7], 2))
 def test_killed_during_an_import(own, tmp_path, delay):
     client = own.client()
     zip_folder(DEMO / "bundle", tmp_path / "b.zip")
@@ -98,6 +99,7 @@ def test_a_cancelled_run_keeps_nothing(own):
         assert {c["connection"]: c["version"] for c in client.connections(JOB)} == before
 
 
+@wide
 def test_the_ledger_only_grows(own):
     own.client().set_override(JOB, "B9.i", "rows", 4, "x")
     with sqlite3.connect(own.home / "records.sqlite") as database:

@@ -18,6 +18,7 @@ from handrail.store.models import Job
 from tests.bundles import DEMO, SIX, Tables, changed, small
 from tests.service.house import House, false_decisions, false_results
 from tests.service.test_follow import override, renamed, revise
+from tests.wide import wide
 
 PAIRED = """rulebook: 1
 practice: {target_utilisation: 0.95}
@@ -92,6 +93,7 @@ def told_rightly(house: House) -> None:
     assert any(float(line[at]) == 0.25 for line in lines if line[at]) and "elevation (ft)" in head
 
 
+@wide
 def test_a_building_that_was_shaken(house, tmp_path):
     """All decisions hold, nothing is stale, and of the releases stand all but those of which somebody should look."""
     zip_folder(DEMO / "bundle", tmp_path / "a.zip")
@@ -199,6 +201,7 @@ def test_the_strict_way(house, tmp_path):
     ]
 
 
+@wide
 def test_small_steps_do_not_add_up_unseen(house, tmp_path):
     """A hundred times a hundredth more is verified a hundred times: what fails at the end is what a run would find."""
     house.run()

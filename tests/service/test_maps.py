@@ -11,6 +11,7 @@ import pytest
 from handrail.client import ServiceError
 from handrail.interchange.archive import zip_folder
 from tests.styles import STYLES, Demo
+from tests.wide import wide
 
 
 @pytest.fixture(scope="module")
@@ -135,6 +136,7 @@ def test_the_house_keeps_a_map_and_proposes_it_where_it_fits(admin, held, french
         admin.house_map("french-report")
 
 
+@wide
 def test_a_lone_workbook_keeps_its_name(admin, tmp_path):
     """Through upload, proposal, map and revision; the next one may be called otherwise."""
     STYLES["wide"](tmp_path / "wide", Demo())

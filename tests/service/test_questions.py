@@ -14,6 +14,7 @@ import pytest
 from handrail.client import Client
 from handrail.client.calling import ServiceError
 from tests.service.running import Service, processes
+from tests.wide import wide
 
 WORD = "no-manners-at-all"
 TRIAL = {
@@ -66,6 +67,7 @@ def test_a_small_one_is_answered_at_once(own):
     assert answer.status_code in (200, 202)
 
 
+@wide
 def test_a_large_one_says_how_far_it_is_and_is_there_in_the_end(own):
     heard: list[dict | None] = []
     asking = Client(own.url, own.tokens["visitor"], progress=heard.append)
@@ -181,6 +183,7 @@ def _open_of(service: Service) -> int:
         return file.execute("SELECT count(*) FROM question WHERE state IN ('waiting', 'working')").fetchone()[0]
 
 
+@wide
 def test_who_asks_too_much_waits_and_nobody_else(own):
     answers: list[int] = []
 
@@ -200,6 +203,7 @@ def test_who_asks_too_much_waits_and_nobody_else(own):
     until(lambda: _open_of(own) == 0, 40)  # nobody asks after the others
 
 
+@wide
 def test_what_a_process_had_that_died_is_answered_by_another(own):
     found: list[dict] = []
     asking = threading.Thread(target=lambda: found.append(own.client("engineer").sweep(sweep(2000, 0.02))))

@@ -14,6 +14,7 @@ import pytest
 from handrail.service.api.limits import SIGN_IN, UPLOAD, USUAL, most_body
 from handrail.store.accounts import WRONG
 from tests.service.running import Service
+from tests.wide import wide
 
 
 def raw(service: Service, head: str, body: bytes = b"") -> bytes:
@@ -146,6 +147,7 @@ def test_one_folder_is_served_once(service):
     assert back.returncode == 2 and "served already" in back.stderr
 
 
+@wide
 def test_a_port_that_cannot_be(service, tmp_path):
     taken = handrail("serve", "--home", str(tmp_path / "a"), "--port", str(service.port))
     assert taken.returncode == 2 and "cannot listen" in taken.stderr and taken.stdout == ""

@@ -20,6 +20,7 @@ from handrail.store.database import proxy
 from handrail.store.models import Import, Run
 from tests.bundles import DEMO
 from tests.service.running import Service, processes
+from tests.wide import wide
 
 JOB = "alder-street"
 
@@ -149,6 +150,7 @@ def test_a_killed_worker_is_seen_and_another_goes_on(own, tmp_path):
     assert client.wait(JOB, client.start_run(JOB)["id"])["state"] == "done"
 
 
+@wide
 def test_it_stops_during_an_upload_and_a_run(own):
     client = own.client()
     client.start_run(JOB)

@@ -31,10 +31,14 @@ class Bench(Calling):
         """The changes that make it pass, the cheapest first."""
         return self._call("POST", "/trial/remedies", json={**data, "target": target, "units": units})["items"]
 
+    def trial_solids(self, data: Mapping[str, Any], units: Units = "si") -> a.JointSolids:
+        """It in 3D: solids in mm, z up, and how far each part is used."""
+        return self._call("POST", "/trial/solids", json={**data, "units": units})
+
     def trial_file(
         self, data: Mapping[str, Any], kind: str, name: str = "trial", units: Units = "us", address: str = ""
     ) -> bytes:
-        """Its drawing as `pdf`, `dxf` or `svg`; or all of it on one `page` of PDF."""
+        """Its drawing as `pdf`, `dxf` or `svg`; all of it on one `page` of PDF; or the trial as `yaml`."""
         body = {**data, "name": name, "units": units, "address": address}
         return bytes(self._call("POST", f"/trial/files/{at(kind)}", raw=True, json=body))
 

@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, need } from "./client";
 import { key } from "./keys";
-import type { Designs, OfConnection, Section, TrialAnswer, TrialRemedies } from "./types";
+import type { Capacity, Designs, JointSolids, OfConnection, Section, Sweep, TrialAnswer, TrialRemedies } from "./types";
 
 /** A trial in its own form, as the file has it. */
 export type Form = Record<string, unknown>;
@@ -9,15 +9,28 @@ export type Units = "us" | "si";
 
 /** What comes of a trial as it stands; what was there before is shown until it is. Its drawing, which takes longer, is
  *  asked apart: the verdict does not wait for it. */
-export const useTried = (form: Form, units: Units) => useTrial(form, units, false);
-export const useDrawn = (form: Form, units: Units) => useTrial(form, units, true);
+export const useTried = (form: Form, units: Units, sound: boolean) => useTrial(form, units, false, sound);
+export const useDrawn = (form: Form, units: Units, sound: boolean) => useTrial(form, units, true, sound);
 
-const useTrial = (form: Form, units: Units, drawn: boolean) =>
+const useTrial = (form: Form, units: Units, drawn: boolean, sound: boolean) =>
   useQuery({
     queryKey: key("bench-tried", form, units, drawn),
     queryFn: ({ signal }) =>
       need<TrialAnswer>(api.POST("/api/v1/trial", { body: { ...form, units, trace: !drawn, drawn } as never, signal })),
     placeholderData: keepPreviousData,
+    enabled: sound,
+    retry: false,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** It in 3D. */
+export const useTrialSolids = (form: Form, units: Units, sound: boolean) =>
+  useQuery({
+    queryKey: key("bench-solids", form, units),
+    queryFn: ({ signal }) =>
+      need<JointSolids>(api.POST("/api/v1/trial/solids", { body: { ...form, units } as never, signal })),
+    placeholderData: keepPreviousData,
+    enabled: sound,
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -32,6 +45,17 @@ export const useTrialRemedies = (form: Form, units: Units, wanted: boolean) =>
     enabled: wanted,
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** It over lists of values for its sizes. */
+export const sweepTrial = (form: Form, units: Units, sweep: Record<string, unknown>, signal: AbortSignal) =>
+  need<Sweep>(api.POST("/api/v1/sweep", { body: { ...form, units, sweep } as never, signal }));
+
+/** What its standard holds on a range of sections, as a file of `handrail capacity` asks. */
+export const useCapacity = () =>
+  useMutation({
+    mutationFn: (asked: Record<string, unknown>) =>
+      need<Capacity>(api.POST("/api/v1/capacity", { body: asked as never })),
   });
 
 /** Several designs of it. */

@@ -9,6 +9,7 @@ const KEPT = {
   "bench-of": "here",
   "bench-remedies": "here",
   "bench-sections": "here",
+  "bench-solids": "here",
   "bench-tried": "here",
   causes: "here",
   combinations: "moves",

@@ -101,6 +101,7 @@ export type Profile = Answers["KeptProfile"];
 export type TransmittalInFull = Answers["TransmittalInFull"];
 export type Schedule = Answers["Schedule"];
 export type Consolidation = Answers["Consolidation"];
+export type Capacity = Answers["Capacity"];
 export type Sweep = Answers["Sweep"];
 export type SweepRow = Answers["SweepRow"];
 export type Said = Answers["RulebookSaid"];

@@ -1,5 +1,6 @@
 import { expect, test } from "vitest";
-import { complete, FIRST, packed, pasted, short, unpacked, withEntry, withFraming } from "./form";
+import { pasted } from "./actions";
+import { complete, FIRST, packed, short, unpacked, withEntry, withFraming } from "./form";
 
 const COLUMNS = ["name", "N", "V", "M"];
 const UNITS = { N: "kip", V: "kip", M: "kip*ft" };
@@ -55,6 +56,7 @@ test("another framing brings what it sits on, and a standard that goes with it",
     geometry: {},
   });
   expect(base).not.toHaveProperty("support");
+  expect(withFraming(girder, "beam_splice", ["beam_web_splice"])).toMatchObject({ support: { section: "W16X31" } });
   expect(withFraming(base, "beam_to_girder", ["single_plate"])).not.toHaveProperty("foundation");
 });
 

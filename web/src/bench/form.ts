@@ -1,4 +1,5 @@
 import type { Form } from "../api/bench";
+import { acting, amount, KINDS, type Row, spread, UNITS } from "./actions";
 
 /** The framing conditions that a trial may have, each in words, and whether its members meet at an angle. */
 export const FRAMINGS: Record<string, { words: string; bent: boolean; standard: string }> = {
@@ -15,8 +16,6 @@ export interface Member {
   section: string;
   grade: string;
 }
-
-export type Row = Record<string, unknown>;
 
 /** What the Bench begins with: a beam at a column's flange, of nobody's. */
 export const FIRST: Form = {
@@ -44,14 +43,14 @@ export function withFraming(form: Form, framing: string, standards: string[]): F
   const kept = standards.includes(String(form.standard));
   const usual = FRAMINGS[framing].standard; // also while nobody knows yet which there are
   const standard = kept ? form.standard : standards.includes(usual) ? usual : (standards[0] ?? usual);
-  const { support, foundation, ...rest } = form;
+  const { support: _, foundation, ...rest } = form;
   const own = mapping(form, "supported") as unknown as Member;
+  const column = framing === "column_base" || framing === "column_splice";
+  const supported = column && !/^(W1[0-4]|W[68]X|HSS)/.test(own.section) ? { section: "W10X49", grade: "A992" } : own;
   const on =
     framing === "column_base"
       ? { foundation: foundation ?? { kind: "pedestal", fc: "4 ksi", thickness: "24 in" } }
-      : { support: SUPPORTS[framing] ?? support ?? own };
-  const column = framing === "column_base" || framing === "column_splice";
-  const supported = column && !/^(W1[0-4]|W[68]X|HSS)/.test(own.section) ? { section: "W10X49", grade: "A992" } : own;
+      : { support: SUPPORTS[framing] ?? supported }; // a splice begins with both sides alike
   return { ...rest, ...on, supported, framing, standard, geometry: {}, parameters: kept ? form.parameters : {} };
 }
 
@@ -70,11 +69,11 @@ const SHORT: [role: string, name: string, short: string][] = [
   ["support", "ends_here", "support_end"],
 ];
 
-/** A trial with its pieces in the short form: one member at another. */
+/** A trial as the Bench has it: its pieces in the short form, one member at another; its actions as rows. */
 export function short(form: Form): Form {
   const pieces = form.pieces as Row[] | undefined;
-  if (!pieces) return form;
-  const { pieces: _, ...rest } = form;
+  if (!pieces) return spread(form);
+  const { pieces: _, ...rest } = spread(form);
   const made: Form = { ...rest };
   const geometry = { ...mapping(form, "geometry") };
   for (const piece of pieces) {
@@ -86,71 +85,17 @@ export function short(form: Form): Form {
   return made;
 }
 
-/** Actions as rows, whatever form the file has them in; of cases and of several places they are left as they are. */
-export const rowsOf = (form: Form): Row[] | undefined =>
-  Array.isArray(form.actions) ? (form.actions as Row[]) : undefined;
-
-const BARE = /^[-+]?(\d*\.?\d+|\d+,(\d{1,2}|\d{4,})|\d+\/\d+|\d+-\d+\/\d+)$/;
-/** With its decimal comma as a point; 1,500 may be either, and stays for the service to refuse. */
-const pointed = (text: string) => (BARE.test(text) ? text.replace(",", ".") : text);
 const GEOMETRY: Record<string, "angle" | "length"> = { skew: "angle", slope: "angle", top_offset: "length" };
-export const KINDS: Record<string, "force" | "moment"> = {
-  N: "force",
-  V: "force",
-  Vw: "force",
-  M: "moment",
-  Mw: "moment",
-  T: "moment",
-  V_opposed: "force",
-  N_opposed: "force",
-  N_support: "force",
-};
-export const UNITS: Record<"us" | "si", Record<string, string>> = {
-  us: { force: "kip", moment: "kip*ft", length: "in", angle: "deg", stress: "ksi" },
-  si: { force: "kN", moment: "kN*m", length: "mm", angle: "deg", stress: "MPa" },
-};
-
 /** The form as it is sent: a number without a unit is in the one that its place has; `kinds` are those of the parameters. */
 export function complete(form: Form, units: "us" | "si", kinds: Record<string, string>): Form {
-  const told = (value: unknown, kind: string | undefined) =>
-    typeof value === "string" && kind && UNITS[units][kind] && BARE.test(value.trim())
-      ? `${pointed(value.trim())} ${UNITS[units][kind]}`
-      : value;
+  const told = (value: unknown, kind: string | undefined) => amount(value, kind ? UNITS[units][kind] : undefined);
   const each = (of: Row, kindOf: (name: string) => string | undefined) =>
     Object.fromEntries(Object.entries(of).map(([name, value]) => [name, told(value, kindOf(name))]));
-  const rows = rowsOf(form);
   return {
-    ...form,
+    ...acting(form, (row) => each(row, (name) => KINDS[name])),
     geometry: each(mapping(form, "geometry"), (name) => GEOMETRY[name]),
     parameters: each(mapping(form, "parameters"), (name) => kinds[name]),
-    ...(rows ? { actions: rows.map((row) => each(row, (name) => KINDS[name])) } : {}),
   };
-}
-
-/** What was pasted from a spreadsheet as rows of actions: under names of its own where its first line has them. */
-export function pasted(text: string, columns: string[], units: Record<string, string>): Row[] | undefined {
-  const lines = text
-    .replaceAll("\r", "")
-    .split("\n")
-    .filter((line) => line.trim());
-  const cells = lines.map((line) => line.split("\t").map((cell) => cell.trim()));
-  if (lines.length < 1 || cells[0].length < 2) return undefined;
-  const bare = (cell: string) => cell.replace(/[,(].*$/, "").trim();
-  const head = cells[0].map(bare);
-  const named = head.some((name) => columns.includes(name) && name !== "name");
-  const names = named ? head.map((name, k) => (k === 0 && !columns.includes(name) ? "name" : name)) : columns;
-  const unitOf = (k: number) => (named ? /[,(]\s*([^)]+)\)?$/.exec(cells[0][k])?.[1]?.trim() : undefined);
-  return cells.slice(named ? 1 : 0).map((row) => {
-    const made: Row = {};
-    row.forEach((cell, k) => {
-      const name = names[k];
-      if (!name || !columns.includes(name) || cell === "") return;
-      const unit = unitOf(k) ?? units[name];
-      const number = name !== "name" && /^[-+]?[\d.,]+$/.test(cell);
-      made[name] = number ? `${pointed(cell)} ${unit ?? ""}`.trim() : cell;
-    });
-    return made;
-  });
 }
 
 /** A form as part of an address, and back; nothing where it is none. */

@@ -5,10 +5,14 @@ import type { TrialAnswer } from "../api/types";
 import { BUTTON, PRIMARY, Refusal } from "../parts/dialog";
 import { Utilisation } from "../parts/status";
 import { figure, plain, STATUSES, sentence, strength, unitText } from "../words";
+import { HERE } from "./actions";
 import { mapping } from "./form";
+import { Range } from "./range";
 
 const TAB =
   "whitespace-nowrap border-b-2 border-transparent px-2.5 py-1.5 text-faint data-[state=active]:border-brass-dark data-[state=active]:font-semibold data-[state=active]:text-ink";
+
+type Checked = TrialAnswer["checks"][number];
 
 interface Of {
   form: Form; // as it is sent
@@ -23,6 +27,9 @@ interface Of {
 export function Verdict({ held, ...of }: Of & { held: Set<string> }) {
   const { tried, part, setPart } = of;
   const broken = tried.detailing.filter((rule) => !rule.ok);
+  const failed = useFailed(tried);
+  // what fails, then what failed when something last did, then the others as they govern
+  const rank = (check: Checked) => (check.utilisation > 1 ? 0 : failed.has(nameOf(check)) ? 1 : 2);
   return (
     <>
       <Stands {...of} />
@@ -37,34 +44,40 @@ export function Verdict({ held, ...of }: Of & { held: Set<string> }) {
           <Tabs.Trigger value="designs" className={TAB}>
             Size it
           </Tabs.Trigger>
+          <Tabs.Trigger value="range" className={TAB}>
+            Sweep
+          </Tabs.Trigger>
         </Tabs.List>
         <Tabs.Content value="checks" className="min-h-0 flex-1 overflow-y-auto">
-          {tried.checks.map((check) => (
-            <details
-              key={check.check}
-              className={`border-b border-line/60 ${part === check.part ? "bg-brass/15" : ""}`}
-              onToggle={() => setPart(check.part)}
-            >
-              <summary className="grid cursor-pointer list-none grid-cols-[minmax(0,1fr)_100px] gap-2 px-3 py-1 hover:bg-paper">
-                <span className="min-w-0">
-                  <span className={check.utilisation > 1 ? "font-semibold text-fail" : "font-medium"}>
-                    {check.utilisation > 1 && "✕ "}
-                    {plain(check.check)}
-                  </span>{" "}
-                  <span className="text-xs text-faint">{check.clause}</span>
-                  <span className="block truncate text-xs text-faint">
-                    {figure(check.demand)} of {strength(check.strength)} {unitText(check.unit)} in {check.action}
+          {tried.checks
+            .toSorted((a, b) => rank(a) - rank(b))
+            .map((check) => (
+              <details
+                key={check.check}
+                className={`border-b border-line/60 ${part === check.part ? "bg-brass/15" : ""}`}
+                onToggle={() => setPart(check.part)}
+              >
+                <summary className="grid cursor-pointer list-none grid-cols-[minmax(0,1fr)_100px] gap-2 px-3 py-1 hover:bg-paper">
+                  <span className="min-w-0">
+                    <span className={check.utilisation > 1 ? "font-semibold text-fail" : "font-medium"}>
+                      {check.utilisation > 1 && "✕ "}
+                      {plain(check.check)}
+                    </span>{" "}
+                    {rank(check) === 1 && <span className="text-xs font-semibold text-pass">✓ holds now</span>}{" "}
+                    <span className="text-xs text-faint">{check.clause}</span>
+                    <span className="block truncate text-xs text-faint">
+                      {figure(check.demand)} of {strength(check.strength)} {unitText(check.unit)} in {check.action}
+                    </span>
                   </span>
-                </span>
-                <Utilisation value={check.limit && check.utilisation <= 1 ? 0 : check.utilisation} />
-              </summary>
-              <ol className="space-y-0.5 bg-white px-5 pb-2 font-mono text-[11px] leading-snug">
-                {(check.lines ?? []).map((line, k) => (
-                  <li key={`${k}${line}`}>{unitText(line)}</li>
-                ))}
-              </ol>
-            </details>
-          ))}
+                  <Utilisation value={check.limit && check.utilisation <= 1 ? 0 : check.utilisation} />
+                </summary>
+                <ol className="space-y-0.5 bg-white px-5 pb-2 font-mono text-[11px] leading-snug">
+                  {(check.lines ?? []).map((line, k) => (
+                    <li key={`${k}${line}`}>{unitText(line)}</li>
+                  ))}
+                </ol>
+              </details>
+            ))}
           {tried.notes.map((note) => (
             <p key={note} className="border-b border-line/60 px-3 py-1 text-xs text-faint">
               Note: {note}
@@ -91,10 +104,25 @@ export function Verdict({ held, ...of }: Of & { held: Set<string> }) {
         <Tabs.Content value="designs" className="min-h-0 flex-1 overflow-y-auto p-3">
           <Designs {...of} held={held} />
         </Tabs.Content>
+        <Tabs.Content value="range" className="min-h-0 flex-1 overflow-y-auto p-3">
+          <Range {...of} />
+        </Tabs.Content>
       </Tabs.Root>
     </>
   );
 }
+
+/** The checks that failed the last time that any did, before this look. */
+function useFailed(tried: TrialAnswer) {
+  const [seen, setSeen] = useState({ of: tried, now: failing(tried), last: new Set<string>() });
+  if (seen.of === tried) return seen.last;
+  const next = { of: tried, now: failing(tried), last: seen.now.size ? seen.now : seen.last };
+  setSeen(next);
+  return next.last;
+}
+
+const nameOf = (check: Checked) => `${check.check} of ${check.part}`;
+const failing = (tried: TrialAnswer) => new Set(tried.checks.filter((check) => check.utilisation > 1).map(nameOf));
 
 /** The verdict; where it fails what fails first, and what would make it pass. */
 function Stands({ form, change, tried, units }: Of) {
@@ -114,7 +142,7 @@ function Stands({ form, change, tried, units }: Of) {
       {tried.governing && (
         <p className="text-xs">
           {plain(tried.governing.check)} governs in {tried.governing.action}
-          {tried.governing.place && `, at ${tried.governing.place}`}
+          {tried.governing.place && tried.governing.place !== HERE && `, at ${tried.governing.place}`}
         </p>
       )}
       {tried.reason && <p className="text-xs text-fail">{sentence(tried.reason)}</p>}

@@ -1,19 +1,12 @@
-import { type KeyboardEvent, useMemo, useRef, useState } from "react";
-import type * as THREE from "three";
+import { useMemo, useState } from "react";
 import { useDebounce } from "use-debounce";
 import { useJointSolids } from "../api/queries";
 import type { Connection } from "../api/types";
-import { SCALE } from "../model/colours";
-import { CollisionList } from "../parts/collision-list";
 import { refused, Trouble, Waiting } from "../parts/empty";
 import type { Trial } from "../parts/made-of";
-import { type Body, bodiesOf, UNUSED } from "./bodies";
+import { bodiesOf } from "./bodies";
 import { Picked } from "./picked";
-import { JointSpace, type Shown, type Turning } from "./space";
-import { nextOnly, Tools } from "./tools";
-
-const TURN = 0.12; // rad for a key
-const PLAIN: Shown = { colouring: "kind", apart: 0, cut: null, only: "", measuring: false };
+import { Turned } from "./turned";
 
 /** The whole joint of a connection in 3D: turned, cut, drawn apart, measured; a piece leads to its sizes and checks. */
 export function Joint3D({
@@ -27,12 +20,8 @@ export function Joint3D({
   part: string;
   setPart: (part: string) => void;
 }) {
-  const [shown, setShown] = useState(PLAIN);
-  const [pick, setPick] = useState("");
-  const [ends, setEnds] = useState<THREE.Vector3[]>([]);
   const [trial, setTrial] = useState<Trial>(null);
   const [tried] = useDebounce(trial, 250);
-  const turning = useRef<Turning>(null);
   const asked = trial ? tried : null;
   const stands = useJointSolids(job, data.connection, data.version, null);
   const found = useJointSolids(job, data.connection, data.version, asked);
@@ -40,114 +29,25 @@ export function Joint3D({
   const bodies = useMemo(() => (joint ? bodiesOf(joint, data.member) : []), [joint, data.member]);
   if (refused(stands.error, stands.data)) return <Trouble error={stands.error} retry={stands.refetch} />;
   if (!joint) return <Waiting what="the joint" />;
-  const own = bodies.filter((b) => b.own);
-  const picked = bodies.find((b) => b.key === pick) ?? (part ? own.find((b) => b.part === part) : undefined);
-  const choose = (body?: Body) => {
-    setPick(body?.key ?? "");
-    setPart(body?.own ? body.part : "");
-    setTrial(null);
-  };
-  const step = (by: number) => {
-    const at = picked ? own.indexOf(picked) : by > 0 ? -1 : 0;
-    choose(own[(at + by + own.length) % own.length]);
-  };
-  const keys: Record<string, () => void> = {
-    ArrowLeft: () => turning.current?.turn(-TURN, 0),
-    ArrowRight: () => turning.current?.turn(TURN, 0),
-    ArrowUp: () => turning.current?.turn(0, -TURN),
-    ArrowDown: () => turning.current?.turn(0, TURN),
-    "+": () => turning.current?.nearer(0.85),
-    "-": () => turning.current?.nearer(1.18),
-    Home: () => turning.current?.home(),
-    n: () => step(1),
-    p: () => step(-1),
-    i: () => setShown({ ...shown, only: nextOnly(shown.only) }),
-    u: () => setShown({ ...shown, colouring: shown.colouring === "kind" ? "utilisation" : "kind" }),
-    e: () => setShown({ ...shown, apart: shown.apart ? 0 : 0.8 }),
-    c: () => setShown({ ...shown, cut: shown.cut ? null : { axis: "z", at: 0 } }),
-    m: () => setShown({ ...shown, measuring: !shown.measuring }),
-    Escape: () => {
-      choose();
-      setEnds([]);
-      setShown(PLAIN);
-    },
-  };
-  const press = (event: KeyboardEvent) => {
-    const act = keys[event.key] ?? keys[event.key.toLowerCase()];
-    if (!act || event.ctrlKey || event.metaKey || event.altKey || event.target !== event.currentTarget) return;
-    event.preventDefault();
-    act();
-  };
-  const measure = (at: THREE.Vector3) => setEnds(ends.length === 1 ? [ends[0], at] : [at]);
   return (
-    <div className="@container flex min-h-0 flex-1 flex-col">
-      <Tools shown={shown} setShown={setShown} onHome={() => turning.current?.home()} />
-      <div className="flex min-h-0 flex-1 flex-col @3xl:flex-row">
-        <div className="flex min-h-0 min-w-0 flex-1 flex-col">
-          <div
-            className="relative min-h-0 flex-1 focus-visible:outline-2 focus-visible:outline-brass-dark"
-            // biome-ignore lint/a11y/noNoninteractiveTabindex: keys turn it
-            tabIndex={0}
-            role="application"
-            aria-label={`Joint ${joint.joint} in 3D. Arrows turn, plus and minus go nearer and away, N and P pick the next and the previous piece.`}
-            onKeyDown={press}
-            data-bodies={bodies.length}
-            data-picked={picked?.key ?? ""}
-          >
-            <JointSpace
-              joint={joint}
-              bodies={bodies}
-              shown={shown}
-              picked={picked?.key ?? ""}
-              ends={shown.measuring ? ends : []}
-              onPick={choose}
-              onMeasure={measure}
-              turning={turning}
-            />
-            <p className="pointer-events-none absolute bottom-1 left-2 text-xs text-faint">
-              {shown.measuring
-                ? "click two corners"
-                : "drag to turn · wheel to go nearer · click a piece · N next piece"}
-            </p>
-          </div>
-          {shown.colouring === "utilisation" && <Legend />}
-          {joint.collisions.length > 0 && (
-            <CollisionList
-              of={joint.collisions}
-              label="Collisions"
-              className="max-h-28 overflow-y-auto border-t border-line bg-sheet px-3 py-1"
-            />
-          )}
-        </div>
-        {picked && (
-          <Picked
-            job={job}
-            data={data}
-            joint={joint}
-            body={picked}
-            trial={trial}
-            setTrial={setTrial}
-            error={found.error}
-            waiting={found.isFetching || trial !== tried}
-          />
-        )}
-      </div>
-    </div>
-  );
-}
-
-/** What the colours of utilisation say. */
-function Legend() {
-  return (
-    <p className="flex flex-wrap gap-x-3 border-t border-line bg-sheet px-3 py-1 text-xs">
-      {SCALE.map(({ colour, words }) => (
-        <span key={words} className="flex items-center gap-1">
-          <span className="inline-block size-2.5 rounded-sm" style={{ background: colour }} /> {words}
-        </span>
-      ))}
-      <span className="flex items-center gap-1">
-        <span className="inline-block size-2.5 rounded-sm" style={{ background: UNUSED }} /> no check of its own
-      </span>
-    </p>
+    <Turned
+      joint={joint}
+      bodies={bodies}
+      part={part}
+      setPart={setPart}
+      onChoose={() => setTrial(null)}
+      beside={(picked) => (
+        <Picked
+          job={job}
+          data={data}
+          joint={joint}
+          body={picked}
+          trial={trial}
+          setTrial={setTrial}
+          error={found.error}
+          waiting={found.isFetching || trial !== tried}
+        />
+      )}
+    />
   );
 }

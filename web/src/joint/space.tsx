@@ -175,7 +175,7 @@ function Stand({
   size: number;
   turning: RefObject<Turning | null>;
 }) {
-  const { camera, controls, invalidate } = useThree();
+  const { camera, controls, invalidate, viewport } = useThree();
   const orbit = controls as unknown as { target: THREE.Vector3; update: () => void } | null;
   const home = () => {
     const member = bodies.find((b) => b.own && b.kind === "member");
@@ -189,7 +189,10 @@ function Stand({
       .add(new THREE.Vector3(0, 0, 0.45));
     camera.position
       .copy(middle)
-      .addScaledVector(eye.normalize(), (size * 1.25) / Math.tan((FOV * Math.PI) / 360) / 1.6);
+      .addScaledVector(
+        eye.normalize(),
+        (size * 1.25) / Math.tan((FOV * Math.PI) / 360) / 1.6 / Math.min(1, viewport.aspect),
+      );
     orbit?.target.copy(middle);
     orbit?.update();
     invalidate();

@@ -1,5 +1,5 @@
 import { Redo2, Undo2 } from "lucide-react";
-import { useEffect, useMemo, useReducer, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useReducer, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useDebounce } from "use-debounce";
 import { useAddress } from "../address";
@@ -7,6 +7,7 @@ import { type Form, type Units, useAsTrial, useDrawn, useTried } from "../api/be
 import { useChange, useStandards } from "../api/changes";
 import type { BenchSize, OfConnection } from "../api/types";
 import { Acting } from "../bench/acting";
+import { twice } from "../bench/actions";
 import { complete, FIRST, mapping, packed, short, unpacked } from "../bench/form";
 import { Sizes } from "../bench/sizes";
 import { Verdict } from "../bench/verdict";
@@ -19,6 +20,7 @@ import { Empty, Waiting } from "../parts/empty";
 import { KeepDesign } from "../parts/keep-design";
 import { to } from "../paths";
 
+const OfTrial = lazy(() => import("../joint/of-trial").then((m) => ({ default: m.OfTrial })));
 const SOON = 15; // ms that nothing is typed before it is tried
 const UNITS = [
   { value: "us", words: "in, kip" },
@@ -85,6 +87,7 @@ function Bench({
     () => new Set(["bolt", "rod"].filter((name) => name in mapping(first, "parameters"))),
   );
   const [part, setPart] = useState("");
+  const [inSpace, setInSpace] = useState(false);
   const [name, setName] = useState(connection || "trial");
   const { data: standards } = useStandards();
   const form = past.now;
@@ -96,9 +99,10 @@ function Bench({
   );
   const sent = useMemo(() => complete(form, units, kinds), [form, units, kinds]);
   const [soon] = useDebounce(sent, SOON);
-  const { data, error, isPlaceholderData } = useTried(soon, units);
+  const sound = !twice(form);
+  const { data, error, isPlaceholderData } = useTried(soon, units, sound);
   const tried = useLast(data);
-  const { data: latest, isPlaceholderData: drawing } = useDrawn(soon, units);
+  const { data: latest, isPlaceholderData: drawing } = useDrawn(soon, units, sound && !inSpace);
   const drawn = useLast(latest);
   const moved = useMoved(tried?.sizes, isPlaceholderData);
   const [get, why] = useFile();
@@ -156,7 +160,7 @@ function Bench({
         <Tool name="Do again (Ctrl+Y)" on={past.after.length > 0} act={() => step("forward")}>
           <Redo2 size={14} />
         </Tool>
-        <Kept form={sent} name={name} open={(next) => change(next)} />
+        <Kept keep={() => file("yaml")} open={(next) => change(next)} />
         <KeepDesign of={{ trial: sent, units }} look="rounded border border-white/40 px-2 py-1 text-xs" first={name} />
         {(["page", "pdf", "dxf"] as const).map((kind) => (
           <button
@@ -208,7 +212,24 @@ function Bench({
           aria-busy={drawing}
           className="relative flex min-h-0 flex-col overflow-y-auto border-r border-line bg-white p-2"
         >
-          {drawn?.drawing ? (
+          <p className="flex gap-3 pb-1 text-xs">
+            {[false, true].map((space) => (
+              <button
+                key={String(space)}
+                type="button"
+                aria-pressed={inSpace === space}
+                className={inSpace === space ? "font-semibold" : "text-brass-dark underline-offset-2 hover:underline"}
+                onClick={() => setInSpace(space)}
+              >
+                {space ? "3D" : "Views"}
+              </button>
+            ))}
+          </p>
+          {inSpace ? (
+            <Suspense fallback={<Waiting what="the joint" />}>
+              <OfTrial form={soon} units={units} sound={sound} part={part} setPart={setPart} />
+            </Suspense>
+          ) : drawn?.drawing ? (
             <Views views={drawn.drawing.views} part={part} setPart={setPart}>
               {null}
             </Views>
@@ -278,16 +299,9 @@ function Tool({ name, on, act, children }: { name: string; on: boolean; act: () 
 }
 
 /** It as a file that `handrail trial` reads, and back. */
-function Kept({ form, name, open }: { form: Form; name: string; open: (form: Form) => void }) {
+function Kept({ keep, open }: { keep: () => void; open: (form: Form) => void }) {
   const picked = useRef<HTMLInputElement>(null);
   const [why, say] = useState("");
-  const keep = () => {
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(new Blob([`${JSON.stringify(form, null, 2)}\n`], { type: "application/json" }));
-    link.download = `${name.trim() || "trial"}.json`;
-    link.click();
-    window.setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-  };
   const read = async (file: File) => {
     say("");
     const response = await fetch("/api/v1/trial/read", {

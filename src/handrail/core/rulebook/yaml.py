@@ -74,3 +74,16 @@ def _weight(node: Any, known: dict[int, float], depth: int) -> float:
         inner = [*node.keys(), *node.values()] if isinstance(node, dict) else node
         known[id(node)] = 1 + sum(_weight(child, known, depth + 1) for child in inner)
     return known[id(node)]
+
+
+def dump(data: Any) -> str:
+    """Plain data as YAML, in its own order, small mappings on one line."""
+    from ruamel.yaml import YAML
+
+    yaml = YAML(typ="safe", pure=True)
+    yaml.default_flow_style = None
+    yaml.sort_base_mapping_type_on_output = False  # type: ignore[assignment]
+    yaml.width = 120
+    stream = io.StringIO()
+    yaml.dump(data, stream)
+    return stream.getvalue()

@@ -3,7 +3,7 @@ in what."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -15,17 +15,15 @@ from handrail.core.checking.colliding import Colliding, colliding
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.drawing.scene import Scene
-from handrail.core.joint.situation import SUPPORT, SUPPORTED, Situation
+from handrail.core.joint.situation import SUPPORT, SUPPORTED
 from handrail.core.quantities.words import said
-from handrail.core.solids import bodies, words
-from handrail.core.solids.axes import Vector
+from handrail.core.solids import bodies
 from handrail.core.solids.collisions import body_of
-from handrail.core.solids.meshes import Mesh, mesh
 from handrail.core.solids.pieces import Bar, Solids
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.made_by import made_by
 from handrail.core.standards.sizes import Sizes
 from handrail.service.application import changing
+from handrail.service.application.in_space import Drawn, sizes_of, used
 from handrail.service.application.kept import Kept, kept
 from handrail.service.application.plans import Seen, plan_around
 from handrail.service.application.refused import Refused
@@ -59,12 +57,7 @@ def made_with(stands: Kept) -> dict[str, list[str]]:
     """part -> the sizes that it changes with, its own first. Raises Refused(404) where it has none."""
     if not stands.sizes or stands.assigned.situation is None:
         raise Refused(404, f"connection '{stands.record.key}' has no sizes: {stands.record.reason or 'run the job'}")
-    return _made_with(stands.record.standard, stands.assigned.situation, stands.sizes)
-
-
-def _made_with(standard: str, situation: Situation, sizes: Sizes) -> dict[str, list[str]]:
-    found = made_by(STANDARDS[standard], situation, tuple(sorted(sizes.items())))
-    return {part: list(names) for part, names in found.items()}
+    return sizes_of(stands.record.standard, stands.assigned.situation, stands.sizes)
 
 
 def drawing(seen: Seen, record: Connection) -> Data:
@@ -131,44 +124,24 @@ def _joint(plan: Plan, record: Connection, there: Mapping[str, _Stood]) -> Data:
     own = there[record.key]
     assert own.assigned.situation is not None
     made = joint.solids()
-    drawn = _Drawn((x, y, z), building.system)
+    drawn = Drawn((x, y, z), building.system)
     return {
         "joint": record.joint,
         "connection": record.key,
         "system": building.system,
         "connections": [_connection(plan, there[key], key, solids, drawn) for key, solids in made],
-        "members": [_member(building.members[k].name, body, drawn) for k, body in _members(plan, made).items()],
+        "members": [drawn.member(building.members[k].name, *body) for k, body in _members(plan, made).items()],
         "collisions": [
             _collision(joint, key, c, there[key].assigned.connection.framing, drawn)
             for key, some in sorted(found.items())
             for c in some
             if key < c.other
         ],
-        "sizes": _made_with(own.standard, own.assigned.situation, own.sizes),
+        "sizes": sizes_of(own.standard, own.assigned.situation, own.sizes),
     }
 
 
-@dataclass(frozen=True)
-class _Drawn:
-    """Where the joint's node is, and the units that words are in."""
-
-    origin: Vector
-    system: str
-
-    def shape(self, body: Manifold) -> Data:
-        made: Mesh = mesh(body, self.origin)
-        return {"points": list(made.points), "faces": list(made.faces)}
-
-    def place(self, at: Vector) -> list[float]:
-        return [round(at[k] - self.origin[k], 1) + 0.0 for k in range(3)]
-
-
-def _connection(plan: Plan, stood: _Stood, key: str, solids: Solids, drawn: _Drawn) -> Data:
-    looked = plan.look(stood.assigned, stood.sizes)
-    used: dict[str, float] = {}
-    for check in looked.checks if looked else ():
-        used[check.part] = max(used.get(check.part, 0.0), round(min(check.counts, CEILING), 4))
-    broken = sorted({rule.part for rule in looked.detailing if not rule.ok}) if looked else []
+def _connection(plan: Plan, stood: _Stood, key: str, solids: Solids, drawn: Drawn) -> Data:
     return {
         "connection": key,
         "standard": stood.standard,
@@ -176,28 +149,9 @@ def _connection(plan: Plan, stood: _Stood, key: str, solids: Solids, drawn: _Dra
         "status": stood.status,
         "utilisation": round(min(stood.utilisation, CEILING), 4),
         "reason": stood.reason,
-        "used": used,
-        "broken": broken,
-        "solids": [
-            {"name": name, "part": part, "kind": kind, "words": tells, **drawn.shape(body)}
-            for name, part, kind, tells, body in _solids(solids, drawn.system)
-        ],
+        **used(plan.look(stood.assigned, stood.sizes)),
+        "solids": drawn.solids(solids),
     }
-
-
-def _solids(solids: Solids, system: str) -> Iterator[tuple[str, str, str, str, Manifold]]:
-    """(name, part, kind, words, body) of everything that a connection brings, and of what it stands on in the
-    ground."""
-    for kind, some in (("piece", solids.pieces), ("bolt", solids.bolts), ("rod", solids.rods)):
-        for solid in some:
-            yield solid.name, solid.part, kind, words.said(solid, system), body_of(solid)
-    for weld in solids.welds:
-        if weld.kind == "fillet":
-            yield weld.name, weld.part, "weld", words.said(weld, system), body_of(weld)
-    for bar in solids.bars:
-        yield bar.name, bar.part, "bar", words.said(bar, system), bodies.barred(bar)
-    for ground in solids.ground:
-        yield ground.name, ground.part, "ground", ground.part, bodies.body(ground)
 
 
 def _members(plan: Plan, made: list[tuple[str, Solids]]) -> dict[int, tuple[Bar, Manifold]]:
@@ -220,12 +174,7 @@ def _members(plan: Plan, made: list[tuple[str, Solids]]) -> dict[int, tuple[Bar,
     return found
 
 
-def _member(name: str, of: tuple[Bar, Manifold], drawn: _Drawn) -> Data:
-    bar, body = of
-    return {"member": name, "part": bar.part, "words": bar.section, **drawn.shape(body)}
-
-
-def _collision(joint: Assembled, key: str, c: Colliding, framing: str, drawn: _Drawn) -> Data:
+def _collision(joint: Assembled, key: str, c: Colliding, framing: str, drawn: Drawn) -> Data:
     at = drawn.place(joint.place(key, c.at))
     own = {"connection": key, "piece": c.piece, "other": c.other, "its": c.its, "depth": c.depth, "stands": c.stands}
     return own | {"fails": c.breaks, "at": at, "words": said(c.words(framing), drawn.system)}

@@ -9,17 +9,21 @@ from typing import Any
 import numpy as np
 
 from handrail.core.checking.details import Subject, parts
+from handrail.core.checking.result import CEILING
 from handrail.core.checking.trial import read_given, read_trial
 from handrail.core.checking.trial.answering import Answer, answers, remedies
 from handrail.core.checking.trial.writing import form, left_out, typed
 from handrail.core.drawing.sheets import Title
 from handrail.core.quantities.words import said
+from handrail.core.rulebook.yaml import dump
+from handrail.core.solids import bodies
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Parameter, Sizes
 from handrail.interchange.drawings.files import as_file
 from handrail.interchange.printed.one_page import write_page
 from handrail.interchange.printed.page import Head
 from handrail.service.application import calculating, effort, present
+from handrail.service.application.in_space import Drawn, sizes_of, used
 from handrail.service.application.kept import kept
 from handrail.service.application.plans import look_at, plan_of
 from handrail.service.application.refused import Refused
@@ -28,6 +32,7 @@ from handrail.store.database import reading
 from handrail.store.models import Job
 
 Data = dict[str, Any]
+HERE = "trial"
 
 
 def tried(data: Data, system: str, trace: bool, drawn: bool) -> Data:
@@ -93,6 +98,37 @@ def mended(data: Data, target: float, system: str) -> list[Data]:
         }
         for one in remedies(given, target)
     ]
+
+
+def solids(data: Data, system: str) -> Data:
+    """It in 3D, as a joint of one connection. Raises InputError."""
+    trial = read_trial(data)
+    made, result = trial.standard.solids(trial.situation, trial.sizes), trial.run()
+    drawn = Drawn((0.0, 0.0, 0.0), system)
+    own = {
+        "connection": HERE,
+        "standard": trial.standard.name,
+        "framing": trial.situation.framing,
+        "status": result.status,
+        "utilisation": round(min(result.utilisation, CEILING), 4),
+        "reason": result.why(system) if result.reason else "",
+        "solids": drawn.solids(made),
+        **used(result),
+    }
+    return {
+        "joint": HERE,
+        "connection": HERE,
+        "system": system,
+        "connections": [own],
+        "members": [drawn.member(bar.part, bar, bodies.body(bar)) for bar in made.members],
+        "collisions": [],
+        "sizes": sizes_of(trial.standard.name, trial.situation, trial.sizes),
+    }
+
+
+def as_yaml(data: Data) -> bytes:
+    """It as `handrail trial` reads it, whether or not it can be tried yet."""
+    return dump(data).encode()
 
 
 def drawing(data: Data, kind: str, system: str, name: str) -> bytes:

@@ -25,7 +25,9 @@ from handrail.store.database import proxy as records
 from handrail.store.questions import Question
 
 AT_ONCE = 4
-IDLE, WORD = 0.01, 0.25  # seconds between two looks for questions, and two words of how far each is
+IDLE, QUIET = 0.01, 0.04  # seconds between two looks for questions, and where there was none for a while
+WORD = 0.25  # seconds between two words of how far each is
+WHILE = 1.0  # seconds
 REST = 900.0  # seconds without a question
 PAUSE = 5.0  # seconds, where the file of questions is in trouble
 LONGEST = 900.0  # seconds that one may take
@@ -95,16 +97,17 @@ def main(home: Path, owner: str, house: int) -> None:
     os.nice(NICE)
     questions.open_questions(home / SCRATCH)
     answering = Answering(create_app(home), owner, house)
-    stop, rest = threading.Event(), children.Rest(REST)
+    stop, rest, busy = threading.Event(), children.Rest(REST), 0.0
     signal.signal(signal.SIGTERM, lambda *_: children.end_soon(stop))
     while not stop.is_set():
         try:
             answering.turn()
             rest.look(bool(answering.open))
+            busy = time.monotonic() if answering.open else busy
         except PeeweeException as exc:
             log.warning("questions cannot be taken: %s", exc)
             stop.wait(PAUSE)
-        stop.wait(IDLE)
+        stop.wait(IDLE if time.monotonic() - busy < WHILE else QUIET)
     os._exit(0)
 
 

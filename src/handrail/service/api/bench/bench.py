@@ -15,6 +15,7 @@ from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, job_for
 from handrail.service.api.bench import answers as b
 from handrail.service.api.bench import requests as q
+from handrail.service.api.connections import answers as c
 from handrail.service.api.long import long
 from handrail.service.application import trying
 from handrail.service.application.refused import Refused
@@ -63,6 +64,17 @@ def size_trial(body: q.SizedBody) -> Reply:
         raise Refused(422, exc.said(body.units)) from exc
 
 
+@api.post("/trial/solids", responses={200: c.JointSolids, 422: a.Problem})
+def trial_in_space(body: q.DrawnBody) -> Reply:
+    """It in 3D: its members' ends, pieces, bolts and welds as solids, mm in the connection's own axes, z up; how far
+    each part is used."""
+    caller()
+    try:
+        return trying.solids(_trial(), body.units)
+    except InputError as exc:
+        raise Refused(422, exc.said(body.units)) from exc
+
+
 @api.post("/trial/remedies", responses={200: b.TrialRemedies, 422: a.Problem})
 @long()
 def mend_trial(body: q.MendedBody) -> Reply:
@@ -77,11 +89,14 @@ def mend_trial(body: q.MendedBody) -> Reply:
 @api.post("/trial/files/<string:kind>", responses={200: None, 422: a.Problem})
 @long()
 def trial_file(path: q.FilePath, body: q.FileBody) -> Response:
-    """It as a file: its drawing as PDF, DXF or SVG; or all of it on one page of PDF."""
+    """It as a file: its drawing as PDF, DXF or SVG; all of it on one page of PDF; or the trial itself as YAML."""
     caller()
-    if path.kind not in (*KINDS, "page"):
-        raise Refused(404, f"a trial is written as {', '.join(KINDS)} or page, not {path.kind}")
+    if path.kind not in (*KINDS, "page", "yaml"):
+        raise Refused(404, f"a trial is written as {', '.join(KINDS)}, page or yaml, not {path.kind}")
     try:
+        if path.kind == "yaml":
+            content = trying.as_yaml(_trial())
+            return _file(content, "application/yaml", body.name, "yaml")
         if path.kind == "page":
             content = trying.page(_trial(), body.units, body.name, body.address)
         else:
@@ -89,9 +104,13 @@ def trial_file(path: q.FilePath, body: q.FileBody) -> Response:
     except InputError as exc:
         raise Refused(422, exc.said(body.units)) from exc
     kind = "pdf" if path.kind == "page" else path.kind
-    name = "".join(c if c.isalnum() or c in "-_." else "-" for c in body.name if c.isascii()) or "trial"
+    return _file(content, KINDS[kind], body.name, kind)
+
+
+def _file(content: bytes, mimetype: str, title: str, ends: str) -> Response:
+    name = "".join(c if c.isalnum() or c in "-_." else "-" for c in title if c.isascii()) or "trial"
     return Response(
-        content, mimetype=KINDS[kind], headers={"Content-Disposition": f'attachment; filename="{name}.{kind}"'}
+        content, mimetype=mimetype, headers={"Content-Disposition": f'attachment; filename="{name}.{ends}"'}
     )
 
 

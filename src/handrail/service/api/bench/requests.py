@@ -18,6 +18,11 @@ class TrialBody(BaseModel):
     drawn: bool = Field(True, description="whether its drawing is wanted too")
 
 
+class DrawnBody(BaseModel):
+    model_config = ConfigDict(extra="allow")
+    units: Literal["si", "us"] = Field("si", description=f"of what is said in words{AS_TRIAL}")
+
+
 class SizedBody(BaseModel):
     model_config = ConfigDict(extra="allow")
     units: Literal["si", "us"] = "si"
@@ -45,4 +50,6 @@ class ReadBody(Body):
 
 
 class FilePath(BaseModel):
-    kind: str = Field(description="pdf, dxf or svg: its drawing; page: all of it on one page of PDF")
+    kind: str = Field(
+        description="pdf, dxf or svg: its drawing; page: all on one page of PDF; yaml: as `handrail trial` reads it"
+    )
