@@ -6,7 +6,6 @@ WEB := $(shell find web/src web/public -type f ! -name schema.d.ts 2>/dev/null) 
 
 # The order of the tests: the same each time, so that nothing fails by chance; `make test SEED=31` is another.
 SEED := 30
-PROCESSES := $(shell expr $$(getconf _NPROCESSORS_ONLN) + 1) # one more than cores: pages and services are waited for
 
 unexport PYTHONDONTWRITEBYTECODE # a service is several processes: each would compile every module again
 
@@ -39,7 +38,7 @@ demo: setup
 test:
 	$(MAKE) -j3 --output-sync $(STAMP) $(CONSOLE) /usr/bin/chromium
 	$(MAKE) -j2 --output-sync lint worked
-	$(PY) -m pytest tests --ignore tests/worked -n $(PROCESSES) --dist loadfile --randomly-seed=$(SEED)
+	$(PY) -m pytest tests --ignore tests/worked -n auto --dist loadfile --randomly-seed=$(SEED)
 
 # The same with what looks once more or much more widely (tests/wide.py): an hour.
 test-all:

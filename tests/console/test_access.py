@@ -10,6 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.bundles import DEMO
 from tests.console.browser import page_at
+from tests.wide import wide
 
 AXE = (Path(__file__).parent.parent.parent / "web/node_modules/axe-core/axe.min.js").read_text()
 JOB = "alder-street"
@@ -69,6 +70,7 @@ def test_every_panel_of_a_connection(service, page):
         assert violations(page) == []
 
 
+@wide
 def test_every_panel_of_a_base(service, page):
     page.goto(f"{service.url}/{JOB}/connections/C139.i")
     page.get_by_role("tab", name="Elevation across").click()
@@ -80,6 +82,7 @@ def test_every_panel_of_a_base(service, page):
 
 
 @pytest.mark.parametrize("connection", ["G40%2F2.i", "C100.i"])
+@wide
 def test_every_panel_of_a_splice(service, page, connection):
     page.goto(f"{service.url}/{JOB}/connections/{connection}")
     page.get_by_role("tab", name="Forces").click()
@@ -101,6 +104,7 @@ def test_every_dialog_and_menu(service, page, address, button):
     page.keyboard.press("Escape")
 
 
+@wide
 def test_sending_a_model_and_looking_at_it(service, page):
     page.goto(f"{service.url}/{JOB}/import")
     expect(page.get_by_text("Drop the model here")).to_be_visible()

@@ -9,6 +9,7 @@ from playwright.sync_api import expect
 
 from tests.console.browser import quiet_page
 from tests.console.test_access import violations
+from tests.wide import wide
 
 JOB = "alder-street"
 
@@ -52,6 +53,7 @@ def test_a_framing_is_corrected_and_cleared(service, page):
     expect(page.get_by_text(re.compile("corrected by engineer"))).to_have_count(0)
 
 
+@wide
 def test_looking_by_one_combination(service, page):
     page.goto(f"{service.url}/{JOB}/survey")
     page.get_by_role("button", name="Run", exact=True).click()
@@ -87,6 +89,7 @@ def test_a_joint_goes_out_of_its_pattern_and_back(service, page):
     expect(page.get_by_role("heading", name="P2: 48 joints")).to_be_visible()
 
 
+@wide
 def test_points_of_a_pattern_lead_into_the_model(service, page):
     """The strength is drawn and named, what governs is listed; a box round points picks their connections in the
     model."""
@@ -110,6 +113,7 @@ def test_a_pattern_is_handed_over(service, page):
     assert waited.value.suggested_filename == "alder-street-P2.xlsx"
 
 
+@wide
 def test_every_check_at_every_combination(service, page):
     """What fails is found among all, and opened to its worked lines."""
     page.goto(f"{service.url}/{JOB}/connections/B151.i")
@@ -257,6 +261,7 @@ def test_a_note_to_the_shop_is_kept_and_taken_back(service):
         expect(page.get_by_text("to the shop:")).to_have_count(0)
 
 
+@wide
 def test_how_the_house_prints_is_kept_from_the_sections_chosen(service):
     with quiet_page(service.url, "admin") as page:
         page.goto(f"{service.url}/{JOB}/issue")

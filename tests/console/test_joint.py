@@ -9,6 +9,7 @@ from playwright.sync_api import expect
 from handrail.interchange.archive import zip_folder
 from tests.bundles import crowded, write
 from tests.console.browser import quiet_page
+from tests.wide import wide
 
 JOB = "alder-street"
 BOOK = "rulebook: 1\nrules:\n  - {name: All, when: {framing: [beam_to_girder]}, use: single_plate}\n"
@@ -59,6 +60,7 @@ def test_a_piece_leads_to_its_sizes(service, page):
     expect(card).to_have_count(0)
 
 
+@wide
 def test_the_view_is_cut_and_drawn_apart(service, page):
     page.goto(f"{service.url}/{JOB}/connections/C1.i?view=3d")
     expect(space(page)).to_be_visible()
@@ -86,6 +88,7 @@ def test_from_the_model(service, page):
     expect(space(page)).to_be_visible()
 
 
+@wide
 def test_collisions_are_shown_and_let_stand(service, page, tmp_path):
     client = service.client("admin")
     client.new_job("crowded")

@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.console.browser import quiet_page
+from tests.wide import wide
 
 JOB = "alder-street"
 
@@ -121,6 +122,7 @@ def test_a_box_in_the_plan_makes_a_group(service, page):
     expect(page.get_by_text(f"{number} of 1115")).to_be_visible()
 
 
+@wide
 def test_a_box_in_3d_picks_too(service, page):
     page.goto(f"{service.url}/{JOB}/model")
     expect(page.locator("[data-joints='1115']")).to_be_attached()
@@ -145,6 +147,7 @@ def test_coloured_by(service, page, by, words):
     expect(page.get_by_role("list", name="Colours").get_by_text(words, exact=True)).to_be_visible()
 
 
+@wide
 def test_it_shows_before_its_names_have_come(service, page):
     """Lines and dots are there first; what is called is picked when its name is known."""
     held: list = []

@@ -84,6 +84,7 @@ def test_a_map_is_made_by_pointing(service, admin, odd):
     client.leave_map("odd-report")
 
 
+@wide
 def test_words_of_columns_are_told_by_pointing(service, admin, tmp_path):
     """Supports by the words of one column, one column for two of ours, one value for all rows: no line of the map is
     written by hand."""

@@ -11,6 +11,7 @@ from playwright.sync_api import expect
 from tests.bundles import DEMO, small, write
 from tests.console.browser import page_at
 from tests.console.test_access import violations
+from tests.wide import wide
 
 JOB = "alder-street"
 
@@ -91,6 +92,7 @@ def test_what_a_revision_changed(service, page):
     expect(page.get_by_text("as it was")).to_be_visible()
 
 
+@wide
 def test_patterns_with_peaks_and_every_action(service, page):
     page.goto(f"{service.url}/{JOB}/patterns")
     expect(page.get_by_role("heading", name="P1: 48 joints")).to_be_visible()

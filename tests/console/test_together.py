@@ -122,6 +122,7 @@ def test_an_engineer_accepts_and_returns_in_the_ledger(own, page):
     expect(page.get_by_role("status").get_by_text(re.compile("each follows from the one before"))).to_be_visible()
 
 
+@wide
 def test_a_detailer_has_no_word_of_an_engineer(own, page):
     other = page.context.browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
     sign_in(other, own.url, "detailer")

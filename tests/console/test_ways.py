@@ -38,6 +38,7 @@ def test_on_to_the_next_and_back_to_the_list(service, admin):
     admin.wait_for_url(re.compile(r"/joints\?status=fail&sort=connection$"))
 
 
+@wide
 def test_from_a_joint_of_the_model_and_back(service, admin):
     admin.goto(f"{service.url}/{JOB}/model?joint=n16")
     admin.get_by_label("Joint n16").get_by_text("B78.j").click()
@@ -113,6 +114,7 @@ def test_another_program_s_tables_come_in_through_the_console_alone(service, adm
     assert service.client("admin").job("by-map")["connections"] == 1115
 
 
+@wide
 def test_two_people_at_two_browsers(service, admin):
     """What one decides shows in the other's browser by itself; what one was about to decide on older sizes is refused,
     not kept."""

@@ -15,6 +15,7 @@ from handrail.interchange.incoming import needs_map, read_model
 from handrail.interchange.problems import BundleError
 from handrail.interchange.understood import understand
 from tests.bundles import small, write
+from tests.wide import wide
 
 Files = dict[str, bytes]
 MANIFEST = "datapackage.json"
@@ -110,6 +111,7 @@ def test_it_is_refused_in_words(sound, tmp_path, harm, words):
 
 
 @pytest.mark.parametrize("name", TABLES)
+@wide
 def test_no_cell_is_more_than_refused(sound, tmp_path, name):
     """Whatever stands in a cell, it is read as what it says or refused; nothing else comes of it."""
     head, first, *rest = sound[name].split(b"\n")

@@ -55,6 +55,7 @@ def test_everything_that_can_be_pointed_at_is_there(admin, held):
     assert [c["name"] for c in nodes["columns"] if c["required"]] == ["node", "x", "y", "z"]
 
 
+@wide
 def test_one_change_at_a_time_each_way_in_step(admin, held):
     """A table taken out and put back, a column taken out and chosen, a unit, a sense: the text says so, and what is
     missing is told in order of weight."""

@@ -166,6 +166,7 @@ def test_nobody_sees_the_questions_of_others(own):
         assert bare(own, "guest").get(inside.headers["Location"]).status_code == 404
 
 
+@wide
 def test_one_who_leaves_is_not_worked_for(own):
     mine = bare(own, "visitor")
     asked = mine.post("/api/v1/sweep", json=sweep(15000, 0.005))

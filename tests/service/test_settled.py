@@ -12,6 +12,7 @@ from handrail.store.database import proxy
 from handrail.store.models import Connection, Job
 from tests.service.house import LABELLED, House, false_results
 from tests.service.test_standing import slowly
+from tests.wide import wide
 
 KEYS = ["G1.i", "G2.j", "B1.i"]
 ACTS = {
@@ -51,6 +52,7 @@ def beside(monkeypatch, happens) -> list[bool]:
 
 @pytest.mark.parametrize("part", [1, 200])  # more than a small transaction marks, and fewer
 @pytest.mark.parametrize("act", ACTS)
+@wide
 def test_others_write_while_it_is_worked_out(labelled, monkeypatch, act, part):
     monkeypatch.setattr(sheets, "PART", part)
     said = []
