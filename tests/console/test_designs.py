@@ -59,6 +59,50 @@ def test_they_are_found_by_words_strength_and_tags(service, page):
     expect(listed.get_by_role("alert")).to_contain_text("'tons of it' is not a unit of force")
 
 
+def test_a_connection_is_decided_for_one_with_what_it_asks(service, page):
+    """Its form counts in what it would hold; a connection of the job is decided for it in three clicks and a reason."""
+    client = service.client("engineer")
+    fields = {"n": {"label": "Rows of bolts", "usual": 3, "low": 3, "high": 6}}
+    parameters = {"rows": "= n", "bolt": "3/4 A325-N", "plate_thickness": "3/8 in"}
+    client.put_design("tab-asking", job=JOB, connection="B40.i", fields=fields, parameters=parameters)
+    client.sign_design("tab-asking", 1)
+    page.goto(f"{service.url}/-/designs?name=tab-asking&number=1")
+    one = page.get_by_role("region", name="One design")
+    one.get_by_label("Rows of bolts").fill("9")
+    one.get_by_role("button", name="Look", exact=True).click()
+    expect(one.get_by_role("region", name="In a job").get_by_role("alert")).to_contain_text("n: 9 is more than 6")
+    one.get_by_label("Rows of bolts").fill("4")
+    one.get_by_role("button", name="Look", exact=True).click()
+    row = one.get_by_role("region", name="In a job").get_by_role("row").filter(has_text="holds").first
+    connection = row.get_by_role("link").inner_text()
+    row.get_by_role("button", name="use it").click()
+    ask = page.get_by_role("dialog")
+    expect(ask).to_contain_text("rows 4")
+    expect(ask.get_by_role("button", name="Keep it")).to_be_disabled()  # the design's name is no reason
+    ask.get_by_role("textbox").press_sequentially("as next door")
+    ask.get_by_role("button", name="Keep it").click()
+    try:
+        expect(row).to_contain_text("decided")
+    finally:
+        kept = client.overrides(JOB, connection=connection)
+        for of in kept:
+            service.client("admin").clear_override(JOB, of["id"])
+    assert {o["parameter"] for o in kept} >= {"rows"} and "design tab-asking R1: as next door" in kept[0]["reason"]
+
+
+def test_a_mark_of_the_schedule_becomes_one(service, page):
+    page.goto(f"{service.url}/{JOB}/schedule")
+    table = page.get_by_role("table", name="Schedule by mark")
+    mark = table.get_by_role("button").first
+    named = mark.inner_text()
+    mark.click()
+    table.get_by_role("button", name="House design").click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_label("Name, like tab-four-rows").fill(f"of-{named.lower()}")
+    ask.get_by_role("button", name="Keep it").click()
+    expect(ask).to_contain_text(f"of-{named.lower()} R1")
+
+
 def test_a_draft_of_somebody_else_is_not_seen(service):
     service.client("engineer").put_design("tab-private", job=JOB, connection="B40.i")
     with page_at(service.url, user="detailer") as page:

@@ -67,7 +67,7 @@ def raw(service):
 
 
 def as_declared(model: Any, body: Any) -> Any:
-    return model.model_validate(body).model_dump(mode="json", exclude_unset=True)
+    return model.model_validate(body).model_dump(mode="json", by_alias=True, exclude_unset=True)
 
 
 @pytest.mark.parametrize(("path", "model"), READ, ids=[path for path, _ in READ])

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import io
 import json
 
+import ezdxf
 import pytest
+from pypdf import PdfReader
 
 from handrail.client import ServiceError
 from handrail.core.rulebook.yaml import load
@@ -205,3 +208,17 @@ def test_its_picture_and_page(engineer):
     made(engineer, "tab-drawn")
     svg = engineer.design_picture("tab-drawn", 1)
     assert svg.startswith(b"<svg") or b"<svg" in svg[:400]
+
+
+def test_its_calculation_is_under_what_it_holds_each_action_alone(engineer):
+    """One page: every action that it holds has a line of its own and is used up by it; the drawing as a file."""
+    kept = made(engineer, "tab-on-paper")
+    page = PdfReader(io.BytesIO(engineer.design_paper("tab-on-paper", 1))).pages
+    text = " ".join(page[0].extract_text().split())
+    assert len(page) == 1 and "tab-on-paper R1" in text and "pass, utilisation 1.00" in text
+    for one in kept["holds"]:
+        assert f"{one['words']} alone" in text, one
+    drawn = ezdxf.read(io.StringIO(engineer.design_paper("tab-on-paper", 1, "dxf").decode()))
+    assert drawn.audit().errors == []
+    with pytest.raises(ServiceError, match="page, not step"):
+        engineer.design_paper("tab-on-paper", 1, "step")

@@ -195,6 +195,15 @@ def _picture(args: Namespace) -> None:
     output.say(str(to))
 
 
+def _paper(args: Namespace) -> None:
+    with session.client(args) as client:
+        name, number = _revision(args, client)
+        kind = args.kind or "page"
+        to = Path(args.to or f"{name}-R{number}.{'pdf' if kind == 'page' else kind}")
+        to.write_bytes(client.design_paper(name, number, kind))
+    output.say(str(to))
+
+
 def _revision(args: Namespace, client: Any) -> tuple[str, int]:
     """The name and the number that are asked for: `NAME R2`, or the newest of NAME."""
     name, *rest = args.rest
@@ -236,4 +245,5 @@ _ACTIONS: dict[str, Callable[[Namespace], None]] = {
     "send": _send,
     "take": _take,
     "picture": _picture,
+    "paper": _paper,
 }

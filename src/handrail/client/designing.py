@@ -71,6 +71,11 @@ class Designing(Calling):
         """Its drawing as SVG."""
         return bytes(self._call("GET", f"/designs/{at(name)}/{number}/picture", raw=True))
 
+    def design_paper(self, name: str, number: int, kind: str = "page", units: str = "us") -> bytes:
+        """Its drawing as `pdf`, `dxf` or `svg`; or a `page` of PDF: its calculation under what it holds."""
+        path = f"/designs/{at(name)}/{number}/paper/{at(kind)}"
+        return bytes(self._call("GET", path, raw=True, params={"units": units}))
+
     def design_file(
         self, name: str, number: int, people: bool = False, origin: bool = False, notes: bool = False
     ) -> a.DesignFile:

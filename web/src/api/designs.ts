@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need } from "./client";
 import { key } from "./keys";
-import type { DesignInJob, HouseDesign, HouseDesigns, WrittenDesign } from "./types";
+import type { DesignChanges, DesignInJob, HouseDesign, HouseDesigns, WrittenDesign } from "./types";
 
 /** What designs of the house are looked for by. */
 export interface Sought {
@@ -62,10 +62,27 @@ export function useDesignState() {
 /** Which connections of a job it would hold. */
 export const useDesignInJob = () =>
   useMutation({
-    mutationFn: ({ design, job }: { design: HouseDesign; job: string }) =>
+    mutationFn: ({ design, job, fields }: { design: HouseDesign; job: string; fields: Record<string, string> }) =>
       need<DesignInJob>(
-        api.POST("/api/v1/designs/{name}/{number}/in-job", { ...at(design), body: { job, fields: {}, fits: true } }),
+        api.POST("/api/v1/designs/{name}/{number}/in-job", { ...at(design), body: { job, fields, fits: true } }),
       ),
+  });
+
+/** What a decision for it changes on a connection. */
+export const useDesignChanges = (
+  design: HouseDesign,
+  job: string,
+  connection: string,
+  fields: Record<string, string>,
+) =>
+  useQuery({
+    queryKey: key("design-changes", design.called, job, connection, fields),
+    queryFn: () =>
+      need<DesignChanges>(
+        api.POST("/api/v1/designs/{name}/{number}/changes", { ...at(design), body: { job, connection, fields } }),
+      ),
+    retry: false,
+    gcTime: 0, // each time as it stands then
   });
 
 function renewed(client: ReturnType<typeof useQueryClient>) {

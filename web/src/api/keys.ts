@@ -19,6 +19,7 @@ const KEPT = {
   decide: "here",
   decisions: "moves",
   design: "here",
+  "design-changes": "here",
   designs: "here",
   earlier: "here",
   fewer: "moves",

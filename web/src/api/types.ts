@@ -90,6 +90,7 @@ export type OfConnection = Answers["OfConnection"];
 export type HouseDesign = Answers["KeptDesign"];
 export type HouseDesigns = Answers["PageDesigns"];
 export type WrittenDesign = Answers["WrittenDesign"];
+export type DesignChanges = Answers["DesignChanges"];
 export type DesignInJob = Answers["DesignInJob"];
 export type Section = Answers["Section"];
 export type TrialAnswer = Answers["Trial"];

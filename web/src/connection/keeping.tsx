@@ -8,14 +8,16 @@ export function Reason({
   job,
   data,
   wanted,
+  first = "",
   done,
 }: {
   job: string;
   data: Connection;
   wanted: { changes?: Record<string, string>; take?: string };
+  first?: string; // what the reason begins with
   done: () => void;
 }) {
-  const [reason, setReason] = useState("");
+  const [reason, setReason] = useState(first);
   const [both, setBoth] = useState(false);
   const change = useChange(job, data.connection, data.version);
   const shared = data.parameters.find((p) => p.shared_with?.length)?.shared_with?.join(" and ") ?? "";
@@ -37,7 +39,7 @@ export function Reason({
       )}
       <Refusal error={change.error} />
       <div className="mt-4 flex justify-end">
-        <button type="submit" className={PRIMARY} disabled={!reason.trim() || change.isPending}>
+        <button type="submit" className={PRIMARY} disabled={!reason.slice(first.length).trim() || change.isPending}>
           Keep it
         </button>
       </div>

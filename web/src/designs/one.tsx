@@ -6,16 +6,24 @@ import type { HouseDesign, WrittenDesign } from "../api/types";
 import { packed, short } from "../bench/form";
 import { Choice } from "../parts/choice";
 import { BUTTON, PRIMARY, Refusal } from "../parts/dialog";
+import { Download } from "../parts/download";
 import { share } from "../parts/status";
 import { toConnection } from "../paths";
 import { plain } from "../words";
+import { UseHere } from "./use-here";
 
 const SHOWN = 12;
+const PAPER = [
+  { kind: "page", words: "Calculation" },
+  { kind: "pdf", words: "Drawing" },
+  { kind: "dxf", words: "DXF" },
+];
 
 /** What a design says, fits, asks and holds; who signed it; where it stands, and what it would hold in a job. */
 export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseDesign) => void }) {
   const { data: me } = useMe();
   const state = useDesignState();
+  const [fields, setFields] = useState<Record<string, string>>({});
   const may = design.state === "draft" || design.state === "house";
   return (
     <article className="space-y-3">
@@ -77,15 +85,17 @@ export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseD
         <section aria-label="What it asks" className="text-xs">
           <h3 className="font-semibold">Asks</h3>
           {design.fields.map((field) => (
-            <p key={field.name}>
-              {field.label} <code>{field.name}</code>: usually {field.usual}
-              <span className="text-faint">
-                {field.low && `, at least ${field.low}`}
-                {field.high && `, at most ${field.high}`}
-                {field.choices.length > 0 && `, one of ${field.choices.join(", ")}`}
-              </span>
-            </p>
+            <Field
+              key={field.name}
+              field={field}
+              value={fields[field.name] ?? ""}
+              put={(value) => {
+                const { [field.name]: _, ...rest } = fields;
+                setFields(value ? { ...rest, [field.name]: value } : rest);
+              }}
+            />
           ))}
+          <p className="mt-1 text-faint">What is left empty is as usual; it counts below, and where you use it.</p>
         </section>
       )}
       <div className="flex flex-wrap gap-2">
@@ -94,6 +104,16 @@ export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseD
             Take it to the Bench
           </Link>
         )}
+        {design.trial &&
+          PAPER.map(({ kind, words }) => (
+            <Download
+              key={kind}
+              className={`${BUTTON} inline-block`}
+              href={`/api/v1/designs/${encodeURIComponent(design.name)}/${design.number}/paper/${kind}?address=${encodeURIComponent(window.location.href)}`}
+            >
+              {words}
+            </Download>
+          ))}
         {design.state === "draft" && !design.why && (
           <button
             type="button"
@@ -121,7 +141,7 @@ export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseD
           In a rulebook: <code>use: design {design.called}</code>
         </p>
       )}
-      <InJob design={design} />
+      <InJob design={design} fields={fields} />
       {design.used.length > 0 && (
         <section aria-label="Where it stands" className="text-xs">
           <h3 className="font-semibold">Stands</h3>
@@ -152,8 +172,47 @@ export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseD
   );
 }
 
+/** One of the few things that a design asks, with what bounds it. */
+function Field({
+  field,
+  value,
+  put,
+}: {
+  field: WrittenDesign["fields"][number];
+  value: string;
+  put: (value: string) => void;
+}) {
+  const usual = String(field.usual ?? "");
+  const bounds = [field.low && `at least ${field.low}`, field.high && `at most ${field.high}`].filter(Boolean);
+  return (
+    <div className="mt-1 flex items-center gap-2">
+      <span className="w-32">{field.label}</span>
+      {field.choices.length > 0 ? (
+        <Choice
+          label={field.label}
+          value={value}
+          options={[
+            { value: "", words: `as usual: ${usual}` },
+            ...field.choices.map((one) => ({ value: String(one), words: String(one) })),
+          ]}
+          onChange={put}
+        />
+      ) : (
+        <input
+          aria-label={field.label}
+          className="w-28 rounded border border-line bg-white px-2 py-1"
+          placeholder={usual}
+          value={value}
+          onChange={(event) => put(event.target.value)}
+        />
+      )}
+      <span className="text-faint">{bounds.join(", ")}</span>
+    </div>
+  );
+}
+
 /** Which connections of a job it would hold. */
-function InJob({ design }: { design: WrittenDesign }) {
+function InJob({ design, fields }: { design: WrittenDesign; fields: Record<string, string> }) {
   const { data: jobs } = useJobs();
   const [job, setJob] = useState("");
   const look = useDesignInJob();
@@ -175,7 +234,7 @@ function InJob({ design }: { design: WrittenDesign }) {
           type="button"
           className={BUTTON}
           disabled={look.isPending}
-          onClick={() => look.mutate({ design, job: asked })}
+          onClick={() => look.mutate({ design, job: asked, fields })}
         >
           {look.isPending ? "Looking …" : "Look"}
         </button>
@@ -199,6 +258,17 @@ function InJob({ design }: { design: WrittenDesign }) {
                   <td className={item.holds ? "text-pass" : "text-fail"}>{item.holds ? "✓ holds" : "✕ does not"}</td>
                   <td className="text-right">{item.reason ? "" : share(item.utilisation)}</td>
                   <td className="pl-2 text-faint">{item.reason || plain(item.check)}</td>
+                  <td className="pl-2 text-right">
+                    {item.holds && design.state !== "withdrawn" && (
+                      <UseHere
+                        key={`${design.called} ${asked} ${item.connection}`}
+                        job={asked}
+                        connection={item.connection}
+                        design={design}
+                        fields={fields}
+                      />
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>

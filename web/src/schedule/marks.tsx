@@ -1,6 +1,8 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schedule, Status } from "../api/types";
+import { BUTTON } from "../parts/dialog";
+import { KeepDesign } from "../parts/keep-design";
 import { Scroll } from "../parts/scroll";
 import { StatusMark, share } from "../parts/status";
 import { toConnection } from "../paths";
@@ -81,7 +83,10 @@ export function Marks({ job, found }: { job: string; found: Schedule }) {
                 <tr key={`${row.mark} open`} className="border-b border-line bg-sheet">
                   <td />
                   <td colSpan={11} className="py-2 pr-3">
-                    <p className="font-semibold">{row.title}</p>
+                    <p className="flex items-center justify-between gap-3">
+                      <b>{row.title}</b>
+                      <KeepDesign of={{ job, connection: row.connections[0] }} look={BUTTON} first={row.mark} />
+                    </p>
                     <p>
                       {Object.entries(row.sizes)
                         .map(([name, value]) => `${plain(name)} ${value}`)

@@ -144,7 +144,7 @@ export default function DesignsStation() {
         </Scroll>
         <section aria-label="One design" className="min-h-0 overflow-y-auto border-l border-line bg-sheet p-4">
           {one && name ? (
-            <One design={one} pick={pick} />
+            <One key={one.called} design={one} pick={pick} />
           ) : (
             <p className="text-faint">Pick a design to see what it says, fits and holds.</p>
           )}

@@ -63,3 +63,6 @@ def add(commands: Any) -> None:
     actions.add("take", "a draft from such a file", ("FILE", ""), more=("NAME", "another name for it here"))
     one = actions.add("picture", "its drawing as SVG", NAME, more=REVISION)
     one.add_argument("--to", metavar="FILE", help="where it is written")
+    one = actions.add("paper", "its calculation under what it holds, or its drawing", NAME, more=REVISION)
+    one.add_argument("--kind", choices=("page", "pdf", "dxf", "svg"), help="page: the calculation (usual); its drawing")
+    one.add_argument("--to", metavar="FILE", help="where it is written")

@@ -26,7 +26,7 @@ from handrail.core.rulebook.yaml import NotYaml, load
 from handrail.core.standards import STANDARDS
 from handrail.interchange.design_table import Row, read_designs
 from handrail.interchange.drawings.pages import view_as_svg
-from handrail.service.application import effort
+from handrail.service.application import effort, trying
 from handrail.service.application.mark_schedule import Standing
 from handrail.service.application.plans import look_at, plan_of, rulebook_of
 from handrail.service.application.refused import Refused
@@ -36,6 +36,7 @@ from handrail.store.designs import Like, Reader, Wanted
 from handrail.store.models import Connection, HouseDesign, Job
 
 Data = dict[str, Any]
+BELOW = 1.0 - 1e-6  # of what it holds: there it passes
 SHIPPED = Path(__file__).parents[1] / "shipped" / "designs.csv"
 ACTING = ("actions", "cases", "combinations")
 PIECE = ("standard", "parameters")
@@ -308,6 +309,23 @@ def picture(text: str, called: str, system: str, bare: bool) -> bytes:
     if not laid:
         raise InputError(f"{called} has no drawing")
     return view_as_svg(laid[0].fitted(), bare)
+
+
+def paper(kept: HouseDesign, kind: str, system: str, address: str) -> bytes:
+    """Its drawing as pdf, dxf or svg, or the `page`: its calculation under what it holds, each action alone. Raises
+    InputError."""
+    rows = [_alone(name, float(amount)) for name, (amount, _) in kept.holds.items()]
+    data = as_trial(read_design(kept.text), None, {"actions": rows} if rows else None)
+    called = designs.called(kept)
+    return trying.page(data, system, called, address) if kind == "page" else trying.drawing(data, kind, system, called)
+
+
+def _alone(name: str, amount: float) -> Data:
+    """One action alone as a trial has it, a millionth below what ends it."""
+    component, _, end = name.partition(".")
+    unit = "N*mm" if component.startswith("M") else "N"
+    signed = amount * (-BELOW if end == "min" else BELOW)
+    return {"name": f"{WORDS.get(name, name)} alone", component: f"{signed} {unit}"}
 
 
 def changes(kept: HouseDesign, asked: Mapping[str, Any], record: Connection) -> Data:

@@ -14,6 +14,7 @@ from handrail.core.quantities.units import parse, show
 from handrail.core.rulebook import Text
 from handrail.core.rulebook.design import read_design
 from handrail.interchange.design_table import read_designs
+from handrail.interchange.drawings.files import KINDS
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
 from handrail.service.api.auth import caller, house_user, job_for
@@ -213,6 +214,23 @@ def design_picture(path: q.DesignRevisionPath, query: q.DesignPicture) -> Respon
     except InputError as exc:
         raise Refused(422, exc.said(query.units)) from exc
     return Response(content, mimetype="image/svg+xml", headers={"Cache-Control": "private, max-age=86400"})
+
+
+@api.get("/designs/<string:name>/<int:number>/paper/<string:kind>", responses={200: None, 404: a.Problem})
+@long()
+def design_on_paper(path: q.DesignPaperPath, query: q.DesignPaper) -> Response:
+    """Its drawing as PDF, DXF or SVG; or a page of PDF with its calculation under what it holds, each action alone, on
+    the members that it was made on."""
+    kept = _found(path, _reader())
+    if path.kind not in (*KINDS, "page"):
+        raise Refused(404, f"a design is written as {', '.join(KINDS)} or page, not {path.kind}")
+    try:
+        content = designing.paper(kept, path.kind, query.units, query.address)
+    except InputError as exc:
+        raise Refused(422, exc.said(query.units)) from exc
+    kind = "pdf" if path.kind == "page" else path.kind
+    name = f"{kept.name}-R{kept.number}{'-calculation' if path.kind == 'page' else ''}.{kind}"
+    return Response(content, mimetype=KINDS[kind], headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
 @api.post("/designs/<string:name>/<int:number>/in-job", responses={200: d.DesignInJob, 422: a.Problem})

@@ -47,6 +47,14 @@ class DesignPicture(DesignUnits):
     bare: bool = Field(False, description="without what is written on it")
 
 
+class DesignPaperPath(DesignRevisionPath):
+    kind: str = Field(description="page, pdf, dxf or svg")
+
+
+class DesignPaper(DesignUnits):
+    address: str = Field("", max_length=2000, pattern=r"^(https?://\S+)?$", description="where it is found again")
+
+
 class NewDesign(Body):
     title: str = Field("", max_length=200)
     note: str = Field("", max_length=4000)
