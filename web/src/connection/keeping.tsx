@@ -17,18 +17,18 @@ export function Reason({
   first?: string; // what the reason begins with
   done: () => void;
 }) {
-  const [reason, setReason] = useState(first);
+  const [reason, setReason] = useState("");
   const [both, setBoth] = useState(false);
   const change = useChange(job, data.connection, data.version);
   const shared = data.parameters.find((p) => p.shared_with?.length)?.shared_with?.join(" and ") ?? "";
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    change.mutate({ ...wanted, reason, both }, { onSuccess: done });
+    change.mutate({ ...wanted, reason: `${first}${reason}`, both }, { onSuccess: done });
   };
   return (
     <form onSubmit={submit}>
       <label className="block">
-        <span className="text-faint">Reason (kept with your name)</span>
+        <span className="text-faint">Reason (kept with your name){first && `, after “${first.trim()}”`}</span>
         <textarea value={reason} onChange={(e) => setReason(e.target.value)} rows={2} className={FIELD} />
       </label>
       {shared && (
@@ -39,7 +39,7 @@ export function Reason({
       )}
       <Refusal error={change.error} />
       <div className="mt-4 flex justify-end">
-        <button type="submit" className={PRIMARY} disabled={!reason.slice(first.length).trim() || change.isPending}>
+        <button type="submit" className={PRIMARY} disabled={!reason.trim() || change.isPending}>
           Keep it
         </button>
       </div>
