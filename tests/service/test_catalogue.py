@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+import io
+
 import pytest
+from pypdf import PdfReader
 
 from handrail.client import ServiceError
 from tests.core.test_own_catalogue import TRIAL
+
+
+def on_paper(client, trial):
+    return " ".join(PdfReader(io.BytesIO(client.trial_file(trial, "page"))).pages[0].extract_text().split())
 
 
 def test_from_a_draft_to_a_result(service):
@@ -24,7 +31,9 @@ def test_from_a_draft_to_a_result(service):
     assert "HSA-60" in [g["name"] for g in engineer.grades()]
     with pytest.raises(ServiceError, match="what it means stays"):
         engineer.put_entry("grade", "hsa-60", values, "another")
+    assert "retired" not in on_paper(engineer, trial)
     admin.review_entry("grade", "HSA-60", "retired")
+    assert "it is retired" in on_paper(engineer, trial)  # the same question, of another catalogue
     assert any("it is retired" in note for note in engineer.trial(trial)["notes"])
     assert "HSA-60" not in [g["name"] for g in engineer.grades()]
 

@@ -80,13 +80,13 @@ def test_it_is_found_by_words_strength_and_likeness(engineer):
     assert engineer.designs(text="sturdy", V="60 kip")["total"] == 1
     assert engineer.designs(text="sturdy", V="90 kip")["total"] == 0
     like = TRIAL | {"supported": {"section": "W16X50", "grade": "A992"}, "parameters": {}}
-    found = engineer.find_designs({k: v for k, v in like.items() if k != "standard"})
+    found = engineer.find_designs({k: v for k, v in like.items() if k != "standard"}, tag="stair")
     one = next(f for f in found if f["design"]["name"] == "tab-found")
     assert one["status"] == "pass" and 0 < one["apart"] < 1
     deep = like | {"supported": {"section": "W24X76", "grade": "A992"}}
-    assert not [f for f in engineer.find_designs(deep) if f["design"]["name"] == "tab-found"]
+    assert not [f for f in engineer.find_designs(deep, tag="stair") if f["design"]["name"] == "tab-found"]
     heavy = like | {"actions": [{"name": "1", "V": "95 kip"}]}
-    one = next(f for f in engineer.find_designs(heavy) if f["design"]["name"] == "tab-found")
+    one = next(f for f in engineer.find_designs(heavy, tag="stair") if f["design"]["name"] == "tab-found")
     assert one["status"] == "fail" and one["utilisation"] > 1
 
 
@@ -120,7 +120,8 @@ def test_a_connection_of_a_job_becomes_one_and_a_rule_uses_it(service, engineer)
     rule = "rules:\n  - name: House design\n    when: {framing: beam_to_girder}\n    use: design like-that R1\n"
     tried = engineer.try_rulebook(JOB, before.replace("rules:\n", rule, 1))
     assert tried["rules"][0]["takes"] == there["fitting"]
-    draft = before.replace("rules:\n", rule.replace("like-that R1", "tab-four R1"), 1)
+    made(engineer, "tab-unsigned")
+    draft = before.replace("rules:\n", rule.replace("like-that R1", "tab-unsigned R1"), 1)
     with pytest.raises(ServiceError, match="is a draft"):
         engineer.try_rulebook(JOB, draft)
     version = engineer.put_rulebook(JOB, before.replace("rules:\n", rule, 1))["version"]
@@ -222,3 +223,24 @@ def test_its_calculation_is_under_what_it_holds_each_action_alone(engineer):
     assert drawn.audit().errors == []
     with pytest.raises(ServiceError, match="page, not step"):
         engineer.design_paper("tab-on-paper", 1, "step")
+
+
+def test_the_same_question_of_another_person_is_another_question(service, engineer):
+    """Nobody is given what was worked out for somebody who may see more; what is new is found by who asked before."""
+    made(engineer, "tab-my-own", tags=["own tabs"])
+    page = engineer.design_paper("tab-my-own", 1)
+    mine = engineer.find_designs(TRIAL, tag="own tabs")
+    assert page.startswith(b"%PDF") and [one["design"]["name"] for one in mine] == ["tab-my-own"]
+    detailer = service.client("detailer")
+    with pytest.raises(ServiceError, match="no design"):
+        detailer.design_paper("tab-my-own", 1)
+    assert detailer.find_designs(TRIAL, tag="own tabs") == []
+    made(engineer, "tab-my-other", tags=["own tabs"])
+    assert len(engineer.find_designs(TRIAL, tag="own tabs")) == 2
+
+
+def test_every_shipped_design_has_its_calculation(engineer):
+    """Whatever its standard carries: it passes there, used up by each action alone."""
+    for kept in engineer.designs(state="shipped", limit=500)["items"][::5]:
+        text = PdfReader(io.BytesIO(engineer.design_paper(kept["name"], kept["number"]))).pages[0].extract_text()
+        assert "pass, utilisation 1.00" in " ".join(text.split()), kept["name"]

@@ -78,14 +78,24 @@ def remove(entry: HouseEntry) -> None:
         HouseEntry.delete().where((HouseEntry.id == entry.id) & (HouseEntry.state == DRAFT)).execute()
 
 
-def stand(job: str = "") -> None:
-    """Let those that were approved be found, in the name of a job where one is worked at."""
-    own.here.set(job)
-    found = rows(
+def stamp() -> str:
+    """Another one whenever another entry is found: what is worked out rests on them."""
+    return repr(_stands())
+
+
+def _stands() -> tuple[Any, ...]:
+    (found,) = rows(
         "SELECT COUNT(*), COALESCE(MAX(id), 0), COALESCE(MAX(reviewed), ''), COALESCE(SUM(state = 'retired'), 0) FROM"
         " houseentry WHERE state != 'draft'"
     )
-    version = hash(found[0]) & 0x7FFFFFFF if found[0][0] else 0
+    return tuple(found)
+
+
+def stand(job: str = "") -> None:
+    """Let those that were approved be found, in the name of a job where one is worked at."""
+    own.here.set(job)
+    found = _stands()
+    version = hash(found) & 0x7FFFFFFF if found[0] else 0
     if version == own.version():
         return
     entries = [

@@ -60,6 +60,27 @@ test("what is in no form that is known stays as it is, for the service to refuse
   }
 });
 
+test("no row is lost for what a place is called", () => {
+  const rows = [
+    { place: "here", name: "D", V: "1 kip" },
+    { name: "L ", V: "2 kip" },
+    { place: " A", name: "D", V: "3 kip" },
+  ];
+  expect(acting({ combinations: "ASCE 7-22", actions: rows }, same).cases).toEqual({
+    here: { D: { V: "1 kip" }, L: { V: "2 kip" } },
+    A: { D: { V: "3 kip" } },
+  });
+  expect(acting({ actions: rows }, same).actions).toEqual({
+    here: [
+      { name: "D", V: "1 kip" },
+      { name: "L ", V: "2 kip" },
+    ],
+    A: [{ name: "D", V: "3 kip" }],
+  });
+  const both = [{ place: "here", name: "D" }, { name: "D" }];
+  expect(twice({ combinations: "ASCE 7-22", actions: both })).toBe("Case D stands twice.");
+});
+
 test("one case twice at a place is told, and sent nowhere", () => {
   const rows = [
     { name: "D", V: "1" },

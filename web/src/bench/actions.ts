@@ -49,25 +49,22 @@ export function spread(form: Form): Form {
 
 export const rowsOf = (form: Form): Row[] => (Array.isArray(form.actions) ? (form.actions as Row[]) : []);
 export const unfactored = (form: Form) => form.combinations !== undefined;
-const placeOf = (row: Row) => String(row.place ?? "").trim();
+const isPlaced = (row: Row) => String(row.place ?? "").trim() !== "";
+const placeOf = (row: Row) => String(row.place ?? "").trim() || HERE;
+const nameOf = (row: Row) => String(row.name ?? "").trim();
+const caseOf = ({ name: _, ...row }: Row) => row;
 
 /** The form with its actions as a trial's file has them, each row `told` with units. */
 export function acting(form: Form, told: (row: Row) => Row): Form {
   if (!Array.isArray(form.actions)) return form; // in no form that is known here
   const rows = rowsOf(form);
   const places = [...new Set(rows.map(placeOf))];
-  const of = (place: string) => rows.filter((row) => placeOf(row) === place).map(({ place: _, ...row }) => told(row));
-  if (!unfactored(form))
-    return {
-      ...form,
-      actions:
-        places.length > 1 || places[0]
-          ? Object.fromEntries(places.map((place) => [place || HERE, of(place)]))
-          : of(places[0] ?? ""),
-    };
+  const bare = ({ place: _, ...row }: Row) => told(row);
+  const of = (place: string) => rows.filter((row) => placeOf(row) === place).map(bare);
+  const each = <T>(made: (place: string) => T) => Object.fromEntries(places.map((place) => [place, made(place)]));
+  if (!unfactored(form)) return { ...form, actions: rows.some(isPlaced) ? each(of) : rows.map(bare) };
   const { actions: _, ...rest } = form;
-  const cases = (place: string) => Object.fromEntries(of(place).map(({ name, ...row }) => [String(name ?? ""), row]));
-  return { ...rest, cases: Object.fromEntries(places.map((place) => [place || HERE, cases(place)])) };
+  return { ...rest, cases: each((place) => Object.fromEntries(of(place).map((row) => [nameOf(row), caseOf(row)]))) };
 }
 
 /** What two rows are alike in that may not be, in words; nothing where all is well. */
@@ -75,9 +72,9 @@ export function twice(form: Form): string {
   if (!unfactored(form)) return "";
   const seen = new Set<string>();
   for (const row of rowsOf(form)) {
-    const at = JSON.stringify([placeOf(row), String(row.name ?? "").trim()]);
+    const at = JSON.stringify([placeOf(row), nameOf(row)]);
     if (seen.has(at))
-      return `Case ${row.name || "without a name"}${placeOf(row) ? ` at ${placeOf(row)}` : ""} stands twice.`;
+      return `Case ${nameOf(row) || "without a name"}${placeOf(row) === HERE ? "" : ` at ${placeOf(row)}`} stands twice.`;
     seen.add(at);
   }
   return "";
@@ -86,7 +83,7 @@ export function twice(form: Form): string {
 /** Unfactored cases in place of combinations, or back: what was written for the one says nothing of the other. */
 export function otherwise(form: Form, zero: string): Form {
   const places = [...new Set(rowsOf(form).map(placeOf))];
-  const at = (place: string, name: string) => ({ ...(place ? { place } : {}), name, V: zero });
+  const at = (place: string, name: string) => ({ ...(place === HERE ? {} : { place }), name, V: zero });
   if (unfactored(form)) {
     const { combinations: _, ...rest } = form;
     return { ...rest, actions: places.map((place) => at(place, "1")) };

@@ -50,10 +50,11 @@ function Holds({ form, units }: Of) {
   const [get, why] = useFile();
   const values = entries(text);
   const varied = new Set(values.flatMap(Object.keys));
-  const skew = mapping(form, "geometry").skew;
+  const { skew, slope, ...more } = mapping(form, "geometry");
+  const left = Object.keys({ ...more, ...(form.stock === undefined ? {} : { stock: form.stock }) });
   const asked = {
     ...Object.fromEntries(KEPT.flatMap((name) => (form[name] === undefined ? [] : [[name, form[name]]]))),
-    ...(skew === undefined ? {} : { geometry: { skew } }),
+    geometry: { ...(skew === undefined ? {} : { skew }), ...(slope === undefined ? {} : { slope }) },
     grade: (mapping(form, "supported") as unknown as Member).grade,
     parameters: Object.fromEntries(Object.entries(mapping(form, "parameters")).filter(([name]) => !varied.has(name))),
     sections,
@@ -71,6 +72,9 @@ function Holds({ form, units }: Of) {
         }}
       >
         <p className="text-faint">What it holds in shear on other beams, its other sizes as they are here</p>
+        {left.length > 0 && (
+          <p className="text-xs text-fail">Otherwise than here, a table goes without: {left.map(plain).join(", ")}.</p>
+        )}
         <div className="grid grid-cols-2 gap-2">
           <label>
             <span className="text-xs text-faint">beams</span>

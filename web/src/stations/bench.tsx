@@ -98,8 +98,9 @@ function Bench({
     [standard],
   );
   const sent = useMemo(() => complete(form, units, kinds), [form, units, kinds]);
-  const [soon] = useDebounce(sent, SOON);
-  const sound = !twice(form);
+  const again = twice(form); // the file has room for one of the two: nothing is made of it
+  const now = useMemo(() => ({ form: sent, sound: !again }), [sent, again]);
+  const [{ form: soon, sound }] = useDebounce(now, SOON);
   const { data, error, isPlaceholderData } = useTried(soon, units, sound);
   const tried = useLast(data);
   const { data: latest, isPlaceholderData: drawing } = useDrawn(soon, units, sound && !inSpace);
@@ -160,20 +161,26 @@ function Bench({
         <Tool name="Do again (Ctrl+Y)" on={past.after.length > 0} act={() => step("forward")}>
           <Redo2 size={14} />
         </Tool>
-        <Kept keep={() => file("yaml")} open={(next) => change(next)} />
-        <KeepDesign of={{ trial: sent, units }} look="rounded border border-white/40 px-2 py-1 text-xs" first={name} />
+        <Kept keep={again ? undefined : () => file("yaml")} open={(next) => change(next)} />
+        {!again && (
+          <KeepDesign
+            of={{ trial: sent, units }}
+            look="rounded border border-white/40 px-2 py-1 text-xs"
+            first={name}
+          />
+        )}
         {(["page", "pdf", "dxf"] as const).map((kind) => (
           <button
             key={kind}
             type="button"
             className="rounded border border-white/40 px-2 py-1 text-xs disabled:opacity-40"
-            disabled={!tried || Boolean(error)}
+            disabled={!tried || Boolean(error) || again !== ""}
             onClick={() => file(kind)}
           >
             {kind === "page" ? "Page as PDF" : kind === "pdf" ? "Drawing" : "DXF"}
           </button>
         ))}
-        {connection && of && <PutBack job={job} of={of} form={sent} sizes={tried?.sizes ?? []} />}
+        {connection && of && !again && <PutBack job={job} of={of} form={sent} sizes={tried?.sizes ?? []} />}
       </header>
       {why && <p className="bg-sheet px-4 py-1">{why}</p>}
       {of && of.left_out.length > 0 && (
@@ -238,7 +245,10 @@ function Bench({
           )}
         </section>
         <section aria-label="How it stands" className="flex min-h-0 flex-col bg-sheet">
-          {error && (
+          {again && (
+            <p className="border-b border-line bg-fail/10 px-3 py-2 text-fail">{again} What is shown is from before.</p>
+          )}
+          {!again && error && (
             <p role="alert" className="border-b border-line bg-fail/10 px-3 py-2 text-fail">
               {error.message}
               {tried && <span className="block text-xs text-faint">What is shown is from before.</span>}
@@ -299,7 +309,7 @@ function Tool({ name, on, act, children }: { name: string; on: boolean; act: () 
 }
 
 /** It as a file that `handrail trial` reads, and back. */
-function Kept({ keep, open }: { keep: () => void; open: (form: Form) => void }) {
+function Kept({ keep, open }: { keep?: () => void; open: (form: Form) => void }) {
   const picked = useRef<HTMLInputElement>(null);
   const [why, say] = useState("");
   const read = async (file: File) => {
@@ -315,7 +325,12 @@ function Kept({ keep, open }: { keep: () => void; open: (form: Form) => void }) 
   };
   return (
     <>
-      <button type="button" className="rounded border border-white/40 px-2 py-1 text-xs" onClick={keep}>
+      <button
+        type="button"
+        className="rounded border border-white/40 px-2 py-1 text-xs disabled:opacity-40"
+        disabled={!keep}
+        onClick={keep}
+      >
         Keep as a file
       </button>
       <button

@@ -18,7 +18,7 @@ from handrail.service.api import PREFIX, auth, turns
 from handrail.service.api.limits import PLACE
 from handrail.service.api.problems import problem
 from handrail.service.application.refused import Refused
-from handrail.store import accounts, jobs, profiles, questions
+from handrail.store import accounts, entries, jobs, profiles, questions
 from handrail.store.models import Job
 from handrail.store.questions import Answer, Asked, Question
 from handrail.store.trouble import unwritable
@@ -99,8 +99,8 @@ def _asked(keeps: bool, by_role: bool) -> Asked:
 
 def _digest(sent: dict[str, Any], body: bytes, job: Job | None, role: str | None) -> str:
     """What is asked, and what the answer depends on beside it: the job as it stands, the caller's role, how the house
-    prints, the version of the service."""
-    said = json.dumps([sent, jobs.stands(job) if job else None, role, profiles.stamp(), __version__])
+    prints, its catalogue, the version of the service."""
+    said = json.dumps([sent, jobs.stands(job) if job else None, role, profiles.stamp(), entries.stamp(), __version__])
     return hashlib.blake2b(said.encode() + b"\0" + body, digest_size=20).hexdigest()
 
 

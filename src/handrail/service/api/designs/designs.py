@@ -119,7 +119,7 @@ def list_designs(query: q.DesignQuery) -> Reply:
 
 
 @api.post("/designs/find", responses={200: d.FoundDesigns, 422: a.Problem})
-@long()
+@long(keeps=False)  # by whom, and which there are then
 def find_designs(body: q.FindDesigns) -> Reply:
     """Something like this: designs for a framing, between members about as deep and at about those angles, tried under
     the actions given by our own code; those that pass first, the lightest first."""
@@ -217,7 +217,7 @@ def design_picture(path: q.DesignRevisionPath, query: q.DesignPicture) -> Respon
 
 
 @api.get("/designs/<string:name>/<int:number>/paper/<string:kind>", responses={200: None, 404: a.Problem})
-@long()
+@long(keeps=False)  # who may see a design is asked each time
 def design_on_paper(path: q.DesignPaperPath, query: q.DesignPaper) -> Response:
     """Its drawing as PDF, DXF or SVG; or a page of PDF with its calculation under what it holds, each action alone, on
     the members that it was made on."""
