@@ -11,6 +11,7 @@ from handrail.core.catalogue import bolt, electrode, grade, own, rod, section
 from handrail.core.catalogue.shapes import properties
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError, UnknownName
+from handrail.core.standards import STANDARDS
 
 TRIAL = {
     "framing": "beam_to_column_flange",
@@ -110,6 +111,32 @@ def test_bolts_rods_and_electrodes(stands):
             bolt(name)
 
 
+def test_a_faying_surface_by_its_tests(stands):
+    """J3.9: mu as established by tests: 0.40 holds 4/3 of class A; in a system for earthquakes it is 0.30 at least."""
+    stands(entry(own.SURFACE, "ZINC-2", mu="0.40"), entry(own.SURFACE, "WAX", mu=0.2))
+    made = {
+        how: read_trial(TRIAL | {"parameters": {"rows": 4, "tightening": how}}).run()
+        for how in ("slip_a", "slip_ZINC-2", "slip_wax")
+    }
+    held = {how: next(c for c in r.checks if c.check == "slip").strength for how, r in made.items()}
+    assert held["slip_ZINC-2"] / held["slip_a"] == pytest.approx(4 / 3, rel=1e-9)
+    assert held["slip_wax"] / held["slip_a"] == pytest.approx(2 / 3, rel=1e-9)
+    told = made["slip_ZINC-2"]
+    assert any("surface ZINC-2 is not of the shipped tables" in str(n) for n in told.notes)
+    assert "slip_zinc-2" in STANDARDS["single_plate"].parameter("tightening").offered
+    with pytest.raises(InputError, match="slip_zinc-2"):  # what there is, is told
+        read_trial(TRIAL | {"parameters": {"tightening": "slip_zinc-3"}}).run()
+
+
+def test_surfaces_of_a_system_for_earthquakes_are_of_class_a_at_least(stands):
+    stands(entry(own.SURFACE, "WAX", mu=0.2), entry(own.SURFACE, "BLAST", mu=0.5))
+    system = TRIAL | {"geometry": {"seismic": True}}
+    for how, holds in (("slip_wax", False), ("slip_blast", True), ("slip_a", True)):
+        result = read_trial(system | {"parameters": {"rows": 4, "tightening": how}}).run()
+        rule = next(r for r in result.detailing if r.rule == "system_friction")
+        assert rule.ok is holds, how
+
+
 def test_one_that_is_a_job_s_is_found_there_alone(stands):
     stands(entry(own.SECTION, "PG500", "by-the-quay", shape="I", d="500 mm", bf="200 mm", tw="10 mm", tf="20 mm"))
     with pytest.raises(UnknownName):
@@ -133,6 +160,8 @@ def test_one_that_is_a_job_s_is_found_there_alone(stands):
         ("section", "X", {"shape": "I", "d": "10 in"}, "bf is missing"),
         ("section", "X", {"shape": "star", "d": "10 in"}, "shape is one of"),
         ("section", "X", {"shape": "round", "d": "10 in", "wall": "6 in"}, "as thick as it is deep"),
+        ("surface", "X", {}, "mu is missing"),
+        ("surface", "X", {"mu": 0.9}, "not as much as that"),
         ("plate", "X", {}, "none of grade"),
         ("grade", "A B", {"Fy": "50 ksi", "Fu": "65 ksi"}, "cannot be its name"),
     ],

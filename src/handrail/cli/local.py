@@ -177,7 +177,7 @@ def standards(args: Namespace) -> int:
     for s in chosen:
         output.say(f"{s.name}: {s.help}. For {', '.join(s.framings)}; carries {', '.join(s.carries)}.")
         rows = [
-            (p.name, p.kind, p.default if p.default is not None else "follows", ", ".join(p.choices), p.explained("us"))
+            (p.name, p.kind, p.default if p.default is not None else "follows", ", ".join(p.offered), p.explained("us"))
             for p in s.parameters
         ]
         output.table(("parameter", "kind", "default", "choices", "help"), rows)

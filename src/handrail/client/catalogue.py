@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 
 
 class Catalogue(Calling):
-    """Grades, bolt groups, rod grades, electrodes and sections of the house's own."""
+    """Grades, bolt groups, rod grades, electrodes, faying surfaces and sections of the house's own."""
 
     def entries(self) -> list[a.CatalogueEntry]:
         """All of them, drafts too."""

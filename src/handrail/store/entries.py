@@ -8,6 +8,7 @@ from typing import Any
 from handrail.core.catalogue import own
 from handrail.core.catalogue.anchors import rod
 from handrail.core.catalogue.bolts import bolt
+from handrail.core.catalogue.faying import tightening
 from handrail.core.catalogue.grades import electrode, grade
 from handrail.core.catalogue.sections import section
 from handrail.core.catalogue.tables import key
@@ -21,6 +22,7 @@ _SHIPPED: dict[str, Callable[[str], Any]] = {
     own.ELECTRODE: electrode,
     own.SECTION: section,
     own.BOLT: lambda name: bolt(f"3/4 {name}-N"),
+    own.SURFACE: lambda name: tightening(f"slip_{name}"),
     own.ROD: lambda name: rod(f"3/4 {name}"),
 }
 
@@ -59,7 +61,7 @@ def _is_shipped(kind: str, name: str) -> bool:
     there = own.find(kind, name)
     try:
         _SHIPPED[kind](name)
-    except UnknownName:
+    except (UnknownName, InputError):
         return False
     return there is None
 

@@ -52,7 +52,7 @@ def add(commands: Any) -> None:
 
 def _catalogue(commands: Any) -> None:
     p = command(commands, "catalogue", "what the house has beside the shipped tables", "cli.catalogue:catalogue")
-    kind, name = ("KIND", "grade, bolt, rod, electrode or section"), ("NAME", "like HSA-60")
+    kind, name = ("KIND", "grade, bolt, rod, electrode, surface or section"), ("NAME", "like HSA-60")
     actions = Actions(p, "list", source="")
     actions.add("list", "those that there are, with their source and who approved them")
     one = actions.add("put", "a draft of one", kind, name, more=("NAME=VALUE", "like 'Fy=60 ksi' 'Fu=75 ksi'"))

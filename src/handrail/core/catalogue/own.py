@@ -1,5 +1,6 @@
-"""What a house has beside the shipped tables: grades, bolt groups, rod grades, electrodes and sections of its own, each
-with its source and who approved it. A name means one thing for good; a shipped name stays the shipped one's."""
+"""What a house has beside the shipped tables: grades, bolt groups, rod grades, electrodes, faying surfaces and sections
+of its own, each with its source and who approved it. A name means one thing for good; a shipped name stays the shipped
+one's."""
 
 from __future__ import annotations
 
@@ -13,13 +14,14 @@ from handrail.core.catalogue.tables import key
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import parse
 
-GRADE, BOLT, ROD, ELECTRODE, SECTION = KINDS = ("grade", "bolt", "rod", "electrode", "section")
+GRADE, BOLT, ROD, ELECTRODE, SURFACE, SECTION = KINDS = ("grade", "bolt", "rod", "electrode", "surface", "section")
 SHAPES = ("I", "rectangle", "round", "channel", "angle")
 VALUES: dict[str, dict[str, str]] = {  # kind -> what it takes, and the kind of quantity
     GRADE: {"Fy": "stress", "Fu": "stress", "use": "", "steps": "", "max_thickness": "length"},
     BOLT: {"Fnt": "stress", "Fnv_N": "stress", "Fnv_X": "stress", "sizes": "", "pretension": ""},
     ROD: {"fya": "stress", "futa": "stress", "ductile": ""},
     ELECTRODE: {"FEXX": "stress"},
+    SURFACE: {"mu": "number"},
     SECTION: {
         "shape": "",
         **dict.fromkeys(("d", "bf", "tw", "tf", "wall", "k", "k1", "radius"), "length"),
@@ -30,9 +32,10 @@ NEEDED = {
     BOLT: ("Fnt", "Fnv_N", "Fnv_X"),
     ROD: ("fya", "futa"),
     ELECTRODE: ("FEXX",),
+    SURFACE: ("mu",),
     SECTION: ("shape", "d"),
 }
-MOST = {"stress": 2000.0, "length": 3000.0}  # MPa, mm
+MOST = {"stress": 2000.0, "length": 3000.0, "number": 0.75}  # MPa, mm; a slip coefficient
 _NAME = re.compile(r"[A-Za-z][A-Za-z0-9 .×x/-]{0,39}")
 here: ContextVar[str] = ContextVar("job of the house that is worked at", default="")
 
@@ -62,7 +65,7 @@ def read(kind: str, name: str, values: Mapping[str, Any]) -> dict[str, Any]:
     """The values of an entry in the core's units. Raises InputError with what is wrong."""
     if kind not in KINDS:
         raise InputError(f"'{kind[:30]}' is none of {', '.join(KINDS)}")
-    if not _NAME.fullmatch(name) or (kind in (BOLT, ROD, GRADE) and " " in name):
+    if not _NAME.fullmatch(name) or (kind in (BOLT, ROD, GRADE, SURFACE) and " " in name):
         raise InputError(f"'{name[:40]}' cannot be its name: letters and figures, beginning with a letter")
     known = VALUES[kind]
     if unknown := sorted(set(values) - set(known)):
@@ -74,7 +77,7 @@ def read(kind: str, name: str, values: Mapping[str, Any]) -> dict[str, Any]:
         if value in (None, ""):
             continue
         own[one] = _quantity(one, known[one], value) if known[one] else value
-    return _CHECKS[kind](own)
+    return _CHECKS[kind](own) if kind in _CHECKS else own
 
 
 def _quantity(name: str, kind: str, value: Any) -> float:
@@ -140,7 +143,14 @@ def _section(own: dict[str, Any]) -> dict[str, Any]:
     return own
 
 
-_CHECKS = {GRADE: _grade, BOLT: _bolt, ROD: _rod, ELECTRODE: lambda own: own, SECTION: _section}
+_CHECKS = {
+    GRADE: _grade,
+    BOLT: _bolt,
+    ROD: _rod,
+    ELECTRODE: lambda own: own,
+    SURFACE: lambda own: own,
+    SECTION: _section,
+}
 
 
 class _Register:

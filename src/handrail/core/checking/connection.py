@@ -9,6 +9,7 @@ import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.catalogue import own
+from handrail.core.catalogue.faying import surface
 from handrail.core.checking.result import Check, Result
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
@@ -82,6 +83,8 @@ def not_shipped(standard: Standard, situation: Situation, sizes: Sizes) -> list[
     for piece in situation.pieces:
         found += [own.find(own.SECTION, piece.steel.section.name), own.find(own.GRADE, piece.steel.grade.name)]
     for parameter in standard.parameters:
+        if parameter.own and parameter.name in sizes:
+            found.append(own.find(parameter.own, surface(str(sizes[parameter.name].value))))
         if parameter.kind in OF_CATALOGUE and parameter.name in sizes:
             kind, part = OF_CATALOGUE[parameter.kind]
             found.append(own.find(kind, part(str(sizes[parameter.name].value))))

@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions, Directions, DirectionTable
-from handrail.core.catalogue import Bolt, HoleSize
+from handrail.core.catalogue import Bolt, HoleSize, faying
 from handrail.core.codes.asked import NO_FILLER, Filler
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never, together
@@ -47,7 +47,7 @@ class Ply:
 
 @dataclass(frozen=True, kw_only=True)
 class BoltedPlies:
-    """The bolts, their grid and both plies. `tightening` is snug, pretensioned, slip_a or slip_b; a force along a slot
+    """The bolts, their grid and both plies. `tightening` is as catalogue.faying has it; a force along a slot
     counts from `negligible` N. Each bolt is sheared in `planes`; `filler` is what it goes through besides;
     `apart`: each line of bolts goes through a piece of its own."""
 
@@ -66,7 +66,7 @@ class BoltedPlies:
     @property
     def slip_critical(self) -> bool:
         """Whether the bolts hold by friction."""
-        return self.tightening.startswith("slip")
+        return faying.is_slip_critical(self.tightening)
 
     @cached_property
     def found(self) -> ByDirection:
@@ -273,7 +273,7 @@ class BoltedPlies:
     def _friction(self, under: Under, code: Code) -> LimitState:
         holes = [p.hole for p in self.plies]
         loose = bool(self._along_V()) or any(h.type == "OVS" for h in holes)
-        surface, lines = self.tightening[-1].upper(), under.trace()
+        surface, lines = faying.surface(self.tightening), under.trace()
 
         def least(along: bool, t: Trace) -> float:
             worst = min(holes, key=lambda h: code.bolts.slip(self.bolt, h, surface, along))

@@ -50,7 +50,7 @@ def made_by(
 def _others(parameter: Parameter, value: Value) -> list[Value]:
     """Other values of a size, to see what it changes."""
     if parameter.kind == "choice":
-        return [choice for choice in parameter.choices if choice != value]
+        return [choice for choice in parameter.offered if choice != value]
     if parameter.kind == "count" and not isinstance(value, str):
         return [int(value) + 1, int(value) - 1]
     if parameter.kind == "length" and not isinstance(value, str):

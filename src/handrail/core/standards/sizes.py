@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import lru_cache, partial
 from typing import Any
 
-from handrail.core.catalogue import angle, bars, bolt, electrode, grade, hole, plate_grade, rod
+from handrail.core.catalogue import angle, bars, bolt, electrode, faying, grade, hole, plate_grade, rod
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.parts.anchors.placing import at_places, at_points, written
@@ -60,6 +60,12 @@ class Parameter:
     low: float | None = None
     high: float | None = None
     uses: tuple[str, ...] = ()
+    own: str = ""  # kind of the house's catalogue that adds to the choices
+
+    @property
+    def offered(self) -> tuple[str, ...]:
+        """The choices that there are here, those of the house's catalogue among them."""
+        return (*self.choices, *faying.offered()) if self.own else self.choices
 
     def read(self, value: Any, bare: float | None = None) -> Value:
         """The value in the core's units, or InputError that names the parameter."""
@@ -78,6 +84,8 @@ class Parameter:
                 raise InputError(f"'{value}' is not a whole number")
             return int(str(value))
         if self.kind == "choice":
+            if self.own:
+                return faying.tightening(str(value))
             text = str(value).strip().lower()
             if text not in self.choices:
                 raise InputError(f"'{value}' is none of {', '.join(self.choices)}")

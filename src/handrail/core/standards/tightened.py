@@ -5,9 +5,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from handrail.core.catalogue.faying import is_slip_critical, surface
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
-from handrail.core.limit_state import DetailingRule, never
+from handrail.core.limit_state import DetailingRule, at_least, never
 from handrail.core.standards.sizes import KNOWN, Parameter, Sizes, text
 
 WHY = {
@@ -18,6 +19,7 @@ WHY = {
     "tall_building": "the shop pretensions these in tall buildings",
     "cranes": "the shop pretensions what carries cranes",
 }
+TIGHTENED = "Snug tight, pretensioned, or slip-critical with faying surface A, B or one of the house's own"
 PRETENSION = Parameter(
     KNOWN,
     "pretension",
@@ -54,7 +56,16 @@ def of_the_system(sizes: Sizes, code: Code) -> Iterator[DetailingRule]:
             f"earthquakes are pretensioned, their surfaces of class A at least ({name})",
             clause,
         )
-    slip = all(text(sizes, name).startswith("slip") for name in SIDES if name in sizes)
+        if is_slip_critical(how := text(sizes, name)):
+            yield at_least(
+                name.replace("tightening", "system_friction"),
+                "bolts",
+                code.bolts.friction(surface(how)),
+                code.bolts.friction("A"),
+                clause,
+                "number",
+            )
+    slip = all(is_slip_critical(text(sizes, name)) for name in SIDES if name in sizes)
     other = sorted({text(sizes, name) for name in HOLES if name in sizes} - {"STD", "SSLT"})
     yield never(
         "system_holes",

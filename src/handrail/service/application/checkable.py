@@ -98,7 +98,7 @@ def _changes(plan: Plan, record: Connection) -> Iterator[Change]:
     for p in standard.parameters:
         said = p.name in sizes and sizes[p.name].source == "override"
         if p.kind == "choice" and not said and p.of not in (KNOWN, ASKED):
-            yield from ((p.name, value) for value in p.choices if p.name not in sizes or sizes[p.name].value != value)
+            yield from ((p.name, value) for value in p.offered if p.name not in sizes or sizes[p.name].value != value)
     for name, other in STANDARDS.items():
         if name != record.standard and assigned.situation.framing in other.framings:
             yield STANDARD, name

@@ -29,7 +29,7 @@ def parameter(p: Parameter, system: str = "us") -> dict[str, Any]:
         "kind": p.kind,
         "label": p.label,
         "help": said(p.help, system),
-        "choices": list(p.choices),
+        "choices": list(p.offered),
         "default": p.default if p.default is None or p.kind == "count" else p.usual(system),
     }
 

@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.catalogue import Bolt, HoleSize
+from handrail.core.catalogue.faying import own_friction
 from handrail.core.codes.aisc360.code import Edition
 from handrail.core.quantities.lines import NULL, Trace
 from handrail.core.quantities.units import INCH, KSI
@@ -43,8 +44,8 @@ class Bolts:
         return END_LOADED if length > END_LOADED_LIMIT else 1.0
 
     def friction(self, surface: str) -> float:
-        """The coefficient of a class of faying surface (J3.9)."""
-        return FAYING[surface]
+        """The slip coefficient of a class of faying surface, or of one of the house's own by its tests (J3.9)."""
+        return FAYING[surface] if surface in FAYING else own_friction(surface)
 
     def shear(self, bolt: Bolt, planes: int = 1, trace: Trace = NULL) -> float:
         """Available shear of one bolt, N (J3.7, Table J3.2)."""
@@ -88,7 +89,7 @@ class Bolts:
 
     def slip(self, bolt: Bolt, hole: HoleSize, surface: str, along_slot: bool, trace: Trace = NULL) -> float:
         """Available slip resistance of one bolt in one plane, N (J3.9): mu Du hf Tb, Du = 1.13, hf = 1."""
-        mu = FAYING[surface]
+        mu = self.friction(surface)
         rn = trace(
             "r_n",
             "mu Du hf Tb",

@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel
+from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel, faying
 from handrail.core.codes.asked import NO_FILLER, Filler
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
@@ -136,7 +136,7 @@ class FlangeSide:
         bolts, h = Under(code, "flange_bolts", tracing), self.bolt_lever
         yield bolts.fixed("flange_bolt_shear", "force", lambda t: self.n * self._shear(code, t), self._most(h))
         yield bolts.fixed("flange_bolt_bearing", "force", lambda t: self._bearing(code, t), self._most(h))
-        if self.tightening.startswith("slip"):
+        if faying.is_slip_critical(self.tightening):
             yield bolts.fixed("flange_slip", "force", lambda t: self._slip(code, t), self._most(h))
         flange = Under(code, "flange", tracing)
         yield self._net_section(flange, code)
@@ -181,7 +181,9 @@ class FlangeSide:
         return np.minimum(tearing, code.bolts.bearing(self.bolt.d, thick, Fu, bear, t))
 
     def _slip(self, code: Code, t: Trace) -> float:
-        each = code.bolts.slip(self.bolt, self.hole, self.tightening[-1].upper(), self.hole.across > self.hole.along, t)
+        each = code.bolts.slip(
+            self.bolt, self.hole, faying.surface(self.tightening), self.hole.across > self.hole.along, t
+        )
         return t(
             "phi Rn",
             "n planes r_n",
@@ -304,7 +306,7 @@ class FlangeSide:
         yield never(
             "flange_oversized_in_bearing",
             "flange_bolts",
-            self.hole.type == "OVS" and not self.tightening.startswith("slip"),
+            self.hole.type == "OVS" and not faying.is_slip_critical(self.tightening),
             "oversized holes need slip-critical bolts",
             code.clause("flange_oversized_in_bearing"),
         )

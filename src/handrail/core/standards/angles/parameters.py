@@ -6,6 +6,8 @@ from dataclasses import replace
 
 from handrail.core.catalogue import angle, bolt, electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.catalogue.faying import TIGHTENING
+from handrail.core.catalogue.own import SURFACE
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.standards.angles.wrenching import fits
@@ -16,7 +18,6 @@ from handrail.core.standards.shear_end.parameters import (
     GAP,
     JUDGED,
     ON_SUPPORT,
-    TIGHTENING,
     WEB_HOLE,
     clear_gap,
     copes_follow,
@@ -73,6 +74,7 @@ PARAMETERS = (
         "As for the support's bolts where it is not given",
         None,
         TIGHTENING,
+        own=SURFACE,
         uses=("tightened.shop",),
     ),
     Parameter(PIECE, "angle", "angle_section", "Angle", "Its legs and thickness", "L4X3-1/2X5/16"),

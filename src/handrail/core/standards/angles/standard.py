@@ -8,6 +8,7 @@ from functools import partial
 
 from handrail.core.catalogue import angle, bolt, thicker_angles
 from handrail.core.catalogue.bolts import next_size, size_before
+from handrail.core.catalogue.faying import is_slip_critical
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
@@ -47,7 +48,7 @@ def _refusals(layout: Angles, code: Code) -> Iterator[str]:
     title = TITLES[layout.n]
     sides = (("", layout.bolted_to_support), ("beam_", layout.on_beam))
     bolts = tuple(
-        (bolt(layout.choice(f"{side}bolt")), layout.choice(f"{side}tightening").startswith("slip"))
+        (bolt(layout.choice(f"{side}bolt")), is_slip_critical(layout.choice(f"{side}tightening")))
         for side, bolted in sides
         if bolted
     )

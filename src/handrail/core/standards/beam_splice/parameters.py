@@ -6,6 +6,8 @@ import math
 
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.catalogue.faying import TIGHTENING
+from handrail.core.catalogue.own import SURFACE
 from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH, KIP
 from handrail.core.standards.sizes import (
@@ -23,7 +25,7 @@ from handrail.core.standards.sizes import (
     up_to,
 )
 from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
-from handrail.core.standards.tightened import PRETENSION
+from handrail.core.standards.tightened import PRETENSION, TIGHTENED
 
 WEB = (
     Parameter(
@@ -34,9 +36,10 @@ WEB = (
         "tightening",
         "choice",
         "Tightening",
-        "Snug tight, pretensioned, or slip-critical with faying surface A or B",
+        TIGHTENED,
         "pretensioned",
-        ("snug", "pretensioned", "slip_a", "slip_b"),
+        TIGHTENING,
+        own=SURFACE,
         uses=("tightened.splice",),
     ),
     PRETENSION,

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from handrail.core.catalogue import Shop, bolt
 from handrail.core.catalogue.bolts import next_size, size_before
+from handrail.core.catalogue.faying import is_slip_critical
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
@@ -49,7 +50,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     if layout.plate_end <= 0:
         yield "plate depth leaves no end distance"
     for name in ("bolt", *(["flange_bolt"] if layout.flanged else [])):
-        yield from code.bolts.unheld(bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
+        yield from code.bolts.unheld(bolt(layout.choice(name)), is_slip_critical(layout.choice("tightening")))
     depths = sorted(p.section.d for p in layout.pieces)
     if layout.flanged and depths[1] > 1.5 * depths[0]:
         yield (

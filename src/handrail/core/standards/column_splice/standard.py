@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import bolt, electrode
+from handrail.core.catalogue.faying import is_slip_critical
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
@@ -39,7 +40,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     if layout.webbed and layout.plate_end <= 0:
         yield "plate depth leaves no end distance"
     for name in ("bolt", "flange_bolt"):
-        yield from code.bolts.unheld(bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
+        yield from code.bolts.unheld(bolt(layout.choice(name)), is_slip_critical(layout.choice("tightening")))
 
 
 def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:

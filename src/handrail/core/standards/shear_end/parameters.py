@@ -8,6 +8,8 @@ from dataclasses import replace
 
 from handrail.core.catalogue import bolt, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.catalogue.faying import TIGHTENING
+from handrail.core.catalogue.own import SURFACE
 from handrail.core.joint.situation import Situation
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.cope import Cope, clear_of
@@ -25,7 +27,7 @@ from handrail.core.standards.sizes import (
     text,
     up_to,
 )
-from handrail.core.standards.tightened import PRETENSION
+from handrail.core.standards.tightened import PRETENSION, TIGHTENED
 
 KINDS = {
     "beam_to_column_flange": "flange",
@@ -35,7 +37,6 @@ KINDS = {
 }
 
 USUAL = 3 * INCH  # to the first bolt, where it is not known yet
-TIGHTENING = ("snug", "pretensioned", "slip_a", "slip_b")
 BOLTS = (
     Parameter(
         PIECE, "bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N", uses=("bolts.field", "bolts.shear")
@@ -45,9 +46,10 @@ BOLTS = (
         "tightening",
         "choice",
         "Tightening",
-        "Snug tight, pretensioned, or slip-critical with faying surface A or B",
+        TIGHTENED,
         "snug",
         TIGHTENING,
+        own=SURFACE,
         uses=("tightened.field",),
     ),
     PRETENSION,

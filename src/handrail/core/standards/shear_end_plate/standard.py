@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
+from handrail.core.catalogue.faying import is_slip_critical
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
@@ -34,7 +35,7 @@ def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
-    slip = layout.choice("tightening").startswith("slip")
+    slip = is_slip_critical(layout.choice("tightening"))
     yield from judging.refusals(
         layout.situation, code, ((layout.bolt, slip),), layout.beam_end, "shear end plate", FRAMINGS
     )

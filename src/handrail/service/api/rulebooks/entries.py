@@ -16,11 +16,11 @@ from handrail.service.application.refused import Refused
 from handrail.store import entries
 from handrail.store.models import HouseEntry
 
-api = blueprint("catalogue-own", "grades, bolts, rods, electrodes and sections of the house's own")
+api = blueprint("catalogue-own", "grades, bolts, rods, electrodes, faying surfaces and sections of the house's own")
 
 
 class EntryPath(BaseModel):
-    kind: str = Field(description="grade, bolt, rod, electrode or section")
+    kind: str = Field(description="grade, bolt, rod, electrode, surface or section")
     name: str
 
 
