@@ -53,6 +53,9 @@ def violations(page: Page, within: str = "") -> list[str]:
         (f"/{JOB}/connections/X1.i", "No connection is drawn here"),
         (f"/{JOB}/connections/nope", "That did not work"),
         (f"/{JOB}/nowhere", "There is no such station"),
+        ("/-/bench", "Size it"),
+        ("/-/designs", "Pick a design to see"),
+        ("/-/catalogue", "Faying surfaces"),
     ],
 )
 def test_every_page(service, page, address, there):
@@ -92,7 +95,13 @@ def test_every_panel_of_a_splice(service, page, connection):
 
 @pytest.mark.parametrize(
     ("address", "button"),
-    [(f"/{JOB}/connections/B5.i", "change"), (f"/{JOB}/model", "audit:"), ("/", "New job"), (f"/{JOB}/joints", "Run")],
+    [
+        (f"/{JOB}/connections/B5.i", "change"),
+        (f"/{JOB}/model", "audit:"),
+        ("/", "New job"),
+        (f"/{JOB}/joints", "Run"),
+        ("/-/catalogue", "New entry"),
+    ],
 )
 def test_every_dialog_and_menu(service, page, address, button):
     page.goto(service.url + address)

@@ -156,6 +156,7 @@ def test_one_that_is_a_job_s_is_found_there_alone(stands):
         ("grade", "X", {"Fy": "50 ksi", "Fu": "65 ksi", "colour": "red"}, "'colour' is not known"),
         ("grade", "X", {"Fy": "5000 ksi", "Fu": "6000 ksi"}, "not as much as that"),
         ("grade", "X", {"Fy": "50 ksi", "Fu": "65 ksi", "steps": [{"to": "40 mm"}]}, "a step says to, Fy and Fu"),
+        ("grade", "X", {"Fy": "50 ksi", "Fu": "65 ksi", "steps": "40 mm: 50 ksi"}, "a step is thickness: Fy: Fu"),
         ("bolt", "X", {"Fnt": "90 ksi", "Fnv_N": "68 ksi", "Fnv_X": "54 ksi"}, "Fnv_N is not more than Fnv_X"),
         ("section", "X", {"shape": "I", "d": "10 in"}, "bf is missing"),
         ("section", "X", {"shape": "star", "d": "10 in"}, "shape is one of"),

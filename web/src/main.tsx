@@ -19,6 +19,7 @@ import { SurveyStation } from "./stations/survey";
 import "./style.css";
 
 const BenchStation = lazy(() => import("./stations/bench"));
+const CatalogueStation = lazy(() => import("./stations/catalogue"));
 const DesignsStation = lazy(() => import("./stations/designs"));
 const ModelStation = lazy(() => import("./stations/model"));
 const RulebookStation = lazy(() => import("./stations/rulebook"));
@@ -58,6 +59,14 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               element={
                 <Signed>
                   <DesignsStation />
+                </Signed>
+              }
+            />
+            <Route
+              path="/-/catalogue"
+              element={
+                <Signed>
+                  <CatalogueStation />
                 </Signed>
               }
             />

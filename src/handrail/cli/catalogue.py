@@ -50,15 +50,5 @@ def _values(given: list[str]) -> dict[str, Any]:
         name, equals, value = one.partition("=")
         if not equals:
             raise InputError(f"'{one}': write values like 'Fy=50 ksi'")
-        values[name.strip()] = _steps(value) if name.strip() == "steps" else value.strip()
+        values[name.strip()] = value.strip()
     return values
-
-
-def _steps(text: str) -> list[dict[str, str]]:
-    steps = []
-    for one in text.split(";"):
-        parts = [part.strip() for part in one.split(":")]
-        if len(parts) != 3:
-            raise InputError(f"'{one.strip()}': a step is thickness:Fy:Fu, like '40 mm:355 MPa:490 MPa'")
-        steps.append(dict(zip(("to", "Fy", "Fu"), parts, strict=True)))
-    return steps

@@ -370,6 +370,14 @@ class Entry(TypedDict):
     words: str
 
 
+class EntryValue(TypedDict):
+    choices: list[str]
+    help: str
+    name: str
+    needed: bool
+    quantity: str
+
+
 class Event(TypedDict):
     author: str
     event: str
@@ -1739,7 +1747,7 @@ class CapacityAt(TypedDict):
 
 class CatalogueEntries(TypedDict):
     items: list[CatalogueEntry]
-    kinds: dict[str, list[str]]
+    kinds: dict[str, list[EntryValue]]
 
 
 class CombinationUsed(TypedDict):

@@ -11,6 +11,8 @@ const KEPT = {
   "bench-sections": "here",
   "bench-solids": "here",
   "bench-tried": "here",
+  catalogue: "here",
+  "catalogue-named": "here",
   causes: "here",
   combinations: "moves",
   comparison: "here",

@@ -98,7 +98,9 @@ export function Acting({
                   {name.replace("_", " ")},<wbr /> {unit(name).replace("*", "·")}
                 </th>
               ))}
-              <th className="w-4" />
+              <th className="w-4">
+                <span className="sr-only">take away</span>
+              </th>
             </tr>
           </thead>
           <tbody>

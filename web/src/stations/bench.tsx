@@ -132,7 +132,7 @@ function Bench({
       address: window.location.href.length < 6000 ? window.location.href : "",
     });
   return (
-    <div className="flex h-full flex-col">
+    <main className="flex h-full flex-col">
       <header className="flex items-center gap-2 bg-rail px-4 py-2 text-white">
         <Link to="/" className="whitespace-nowrap text-sm font-semibold tracking-wide text-brass">
           Hand Rail
@@ -267,7 +267,7 @@ function Bench({
           )}
         </section>
       </div>
-    </div>
+    </main>
   );
 }
 

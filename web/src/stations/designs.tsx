@@ -48,7 +48,7 @@ export default function DesignsStation() {
   };
   const framings = [...new Set((standards?.items ?? []).flatMap((standard) => standard.framings))];
   return (
-    <div className="flex h-full flex-col">
+    <main className="flex h-full flex-col">
       <header className="flex items-center gap-2 bg-rail px-4 py-2 text-white">
         <Link to="/" className="text-sm font-semibold tracking-wide text-brass">
           Hand Rail
@@ -150,7 +150,7 @@ export default function DesignsStation() {
           )}
         </section>
       </div>
-    </div>
+    </main>
   );
 }
 

@@ -28,6 +28,9 @@ export function JobsStation() {
         <Link to="/-/designs" className={BUTTON}>
           House designs
         </Link>
+        <Link to="/-/catalogue" className={BUTTON}>
+          House catalogue
+        </Link>
         {me?.admin && <NewJob />}
         <button type="button" className={`${BUTTON} flex items-center gap-1.5`} onClick={leave}>
           <LogOut size={13} /> Sign out {me?.name}

@@ -16,24 +16,60 @@ from handrail.core.quantities.units import parse
 
 GRADE, BOLT, ROD, ELECTRODE, SURFACE, SECTION = KINDS = ("grade", "bolt", "rod", "electrode", "surface", "section")
 SHAPES = ("I", "rectangle", "round", "channel", "angle")
-VALUES: dict[str, dict[str, str]] = {  # kind -> what it takes, and the kind of quantity
-    GRADE: {"Fy": "stress", "Fu": "stress", "use": "", "steps": "", "max_thickness": "length"},
-    BOLT: {"Fnt": "stress", "Fnv_N": "stress", "Fnv_X": "stress", "sizes": "", "pretension": ""},
-    ROD: {"fya": "stress", "futa": "stress", "ductile": ""},
-    ELECTRODE: {"FEXX": "stress"},
-    SURFACE: {"mu": "number"},
-    SECTION: {
-        "shape": "",
-        **dict.fromkeys(("d", "bf", "tw", "tf", "wall", "k", "k1", "radius"), "length"),
-    },
-}
-NEEDED = {
-    GRADE: ("Fy", "Fu"),
-    BOLT: ("Fnt", "Fnv_N", "Fnv_X"),
-    ROD: ("fya", "futa"),
-    ELECTRODE: ("FEXX",),
-    SURFACE: ("mu",),
-    SECTION: ("shape", "d"),
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A value that a kind takes: its `quantity` (empty for words), what it is, the words that there are."""
+
+    name: str
+    quantity: str
+    help: str
+    needed: bool = False
+    choices: tuple[str, ...] = ()
+
+
+def _of_shapes(name: str, help: str, *shapes: str) -> Asked:
+    return Asked(name, "length", f"{help} (of {', '.join(shapes)})")
+
+
+VALUES: dict[str, tuple[Asked, ...]] = {
+    GRADE: (
+        Asked("Fy", "stress", "Yield stress", True),
+        Asked("Fu", "stress", "Tensile strength", True),
+        Asked("use", "", "What it is rolled as", choices=("any", "shape", "hollow")),
+        Asked(
+            "steps",
+            "",
+            "Up to a thickness its own, the thinnest first, like 40 mm: 355 MPa: 490 MPa; 63 mm: 335 MPa: 470 MPa",
+        ),
+        Asked("max_thickness", "length", "The thickest that it is made"),
+    ),
+    BOLT: (
+        Asked("Fnt", "stress", "Nominal tensile stress (Table J3.2)", True),
+        Asked("Fnv_N", "stress", "Nominal shear stress, threads in the shear plane", True),
+        Asked("Fnv_X", "stress", "Nominal shear stress, threads out of the shear plane", True),
+        Asked("sizes", "", "Diameters, as of the shipped bolts", choices=("in", "mm")),
+        Asked("pretension", "", "None, or as of a shipped group", choices=("none", "A325", "A490")),
+    ),
+    ROD: (
+        Asked("fya", "stress", "Yield strength", True),
+        Asked("futa", "stress", "Tensile strength", True),
+        Asked("ductile", "", "A ductile steel element (ACI 318-19 2.3)", choices=("no", "yes")),
+    ),
+    ELECTRODE: (Asked("FEXX", "stress", "Classification strength of the filler metal", True),),
+    SURFACE: (Asked("mu", "number", "Mean slip coefficient by tests (J3.9)", True),),
+    SECTION: (
+        Asked("shape", "", "What it is", True, SHAPES),
+        Asked("d", "length", "Depth, diameter or long leg", True),
+        _of_shapes("bf", "Flange width, width or short leg", "I", "channel", "rectangle", "angle"),
+        _of_shapes("tw", "Web thickness", "I", "channel"),
+        _of_shapes("tf", "Flange thickness", "I", "channel"),
+        _of_shapes("wall", "Thickness of wall or leg", "rectangle", "round", "angle"),
+        Asked("k", "length", "Outer face of the flange to the end of the fillet, where parts must clear more"),
+        Asked("k1", "length", "Middle of the web to the end of the fillet, likewise"),
+        Asked("radius", "length", "Outer corner radius, where not as usual"),
+    ),
 }
 MOST = {"stress": 2000.0, "length": 3000.0, "number": 0.75}  # MPa, mm; a slip coefficient
 _NAME = re.compile(r"[A-Za-z][A-Za-z0-9 .×x/-]{0,39}")
@@ -67,16 +103,16 @@ def read(kind: str, name: str, values: Mapping[str, Any]) -> dict[str, Any]:
         raise InputError(f"'{kind[:30]}' is none of {', '.join(KINDS)}")
     if not _NAME.fullmatch(name) or (kind in (BOLT, ROD, GRADE, SURFACE) and " " in name):
         raise InputError(f"'{name[:40]}' cannot be its name: letters and figures, beginning with a letter")
-    known = VALUES[kind]
+    known = {asked.name: asked for asked in VALUES[kind]}
     if unknown := sorted(set(values) - set(known)):
         raise InputError(f"'{unknown[0][:30]}' is not known; a {kind} takes {', '.join(known)}")
-    if missing := [one for one in NEEDED[kind] if values.get(one) in (None, "")]:
+    if missing := [a.name for a in VALUES[kind] if a.needed and values.get(a.name) in (None, "")]:
         raise InputError(f"{missing[0]} is missing")
     own: dict[str, Any] = {}
     for one, value in values.items():
         if value in (None, ""):
             continue
-        own[one] = _quantity(one, known[one], value) if known[one] else value
+        own[one] = _quantity(one, known[one].quantity, value) if known[one].quantity else value
     return _CHECKS[kind](own) if kind in _CHECKS else own
 
 
@@ -96,6 +132,8 @@ def _grade(own: dict[str, Any]) -> dict[str, Any]:
     if own.setdefault("use", "any") not in ("any", "shape", "hollow"):
         raise InputError("use is any, shape or hollow")
     steps = own.get("steps", [])
+    if isinstance(steps, str):
+        steps = [_step(one) for one in steps.split(";") if one.strip()]
     if not isinstance(steps, list) or len(steps) > 12:
         raise InputError("steps is a list of {to: thickness, Fy: .., Fu: ..}, the thinnest first")
     read_steps, last = [], 0.0
@@ -110,6 +148,13 @@ def _grade(own: dict[str, Any]) -> dict[str, Any]:
         last = to
     own["steps"] = read_steps
     return own
+
+
+def _step(text: str) -> dict[str, str]:
+    parts = [part.strip() for part in text.split(":")]
+    if len(parts) != 3:
+        raise InputError(f"'{text.strip()[:60]}': a step is thickness: Fy: Fu, like 40 mm: 355 MPa: 490 MPa")
+    return dict(zip(("to", "Fy", "Fu"), parts, strict=True))
 
 
 def _bolt(own: dict[str, Any]) -> dict[str, Any]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any, Literal
 
 from pydantic import BaseModel, Field
@@ -47,9 +48,17 @@ class CatalogueEntry(BaseModel):
     reviewed: str
 
 
+class EntryValue(BaseModel):
+    name: str
+    quantity: str = Field(description="stress, length or number; empty for words")
+    help: str
+    needed: bool
+    choices: list[str]
+
+
 class CatalogueEntries(BaseModel):
     items: list[CatalogueEntry]
-    kinds: dict[str, list[str]] = Field(description="what each kind takes")
+    kinds: dict[str, list[EntryValue]] = Field(description="what each kind takes")
 
 
 def _as_dict(entry: HouseEntry) -> dict[str, Any]:
@@ -68,7 +77,7 @@ def _found(path: EntryPath) -> HouseEntry:
 def list_entries() -> Reply:
     """What the house has beside the shipped tables, with its source and who approved it."""
     caller()
-    kinds = {kind: list(values) for kind, values in own.VALUES.items()}
+    kinds = {kind: [asdict(value) for value in values] for kind, values in own.VALUES.items()}
     return {"items": [_as_dict(entry) for entry in entries.listed()], "kinds": kinds}
 
 
