@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.console.browser import page_at
+from tests.service.test_designs import TRIAL
 
 JOB = "alder-street"
 
@@ -17,6 +18,55 @@ JOB = "alder-street"
 def page(service):
     with page_at(service.url) as page:
         yield page
+
+
+def test_words_files_and_a_file_for_another_house(service, page, tmp_path):
+    client = service.client("engineer")
+    client.put_design("tab-sent-by-hand", trial=TRIAL)
+    page.goto(f"{service.url}/-/designs?name=tab-sent-by-hand&number=1")
+    one = page.get_by_role("region", name="One design")
+    expect(one).to_contain_text("tab-sent-by-hand R1")
+    one.get_by_role("button", name="About it …").click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_label("Title").fill("Tab with a title")
+    ask.get_by_label("Tags, with commas").fill("by hand, tabs")
+    ask.get_by_role("button", name="Keep it").click()
+    expect(one).to_contain_text("Tab with a title")
+    expect(one).to_contain_text("by hand, tabs")
+    sketch = tmp_path / "sketch.txt"
+    sketch.write_text("as I saw it")
+    one.get_by_label("File of the design").set_input_files(sketch)
+    files = one.get_by_role("region", name="Files")
+    expect(files).to_contain_text("sketch.txt")
+    one.get_by_label("File of the design").set_input_files(sketch)
+    expect(files.get_by_role("alert")).to_contain_text("has sketch.txt already")
+    one.get_by_role("button", name="Send …").click()
+    page.get_by_role("dialog").get_by_label("its files").check()
+    with page.expect_download() as sent:
+        page.get_by_role("dialog").get_by_role("button", name="Write the file").click()
+    file = tmp_path / "one.json"
+    sent.value.save_as(file)
+    page.get_by_label("File of designs").set_input_files(file)
+    expect(page.get_by_role("main")).to_contain_text("tab-sent-by-hand R2 is a draft of yours")
+    expect(one).to_contain_text("tab-sent-by-hand R2")
+    expect(one.get_by_role("region", name="Files")).to_contain_text("sketch.txt")
+    page.get_by_label("Units").click()
+    page.get_by_role("option", name="mm, kN").click()
+    expect(one).to_contain_text("PL 9.525 mm")
+
+
+def test_on_the_bench_something_like_it_is_found_and_taken(service, page):
+    client = service.client("engineer")
+    client.put_design("tab-for-benches", trial=TRIAL, tags=["benches"])
+    page.goto(f"{service.url}/-/bench")
+    page.get_by_role("tab", name="Size it").click()
+    like = page.get_by_role("region", name="House designs like this")
+    like.get_by_label("Depths within, per cent").fill("45")
+    like.get_by_role("button", name="Find").click()
+    expect(like).to_contain_text("like it, all tried under these actions")
+    card = like.locator("div").filter(has=page.get_by_role("link", name="tab-for-benches R1")).last
+    card.get_by_role("button", name="Take it").click()
+    expect(page.get_by_role("region", name="Verdict")).to_contain_text("(4) 3/4 A325-N, PL 3/8 in")
 
 
 def test_from_a_connection_to_a_signed_design(service, page):

@@ -80,13 +80,13 @@ def test_it_is_found_by_words_strength_and_likeness(engineer):
     assert engineer.designs(text="sturdy", V="60 kip")["total"] == 1
     assert engineer.designs(text="sturdy", V="90 kip")["total"] == 0
     like = TRIAL | {"supported": {"section": "W16X50", "grade": "A992"}, "parameters": {}}
-    found = engineer.find_designs({k: v for k, v in like.items() if k != "standard"}, tag="stair")
+    found = engineer.find_designs({k: v for k, v in like.items() if k != "standard"}, tag="stair")["items"]
     one = next(f for f in found if f["design"]["name"] == "tab-found")
     assert one["status"] == "pass" and 0 < one["apart"] < 1
     deep = like | {"supported": {"section": "W24X76", "grade": "A992"}}
-    assert not [f for f in engineer.find_designs(deep, tag="stair") if f["design"]["name"] == "tab-found"]
+    assert not [f for f in engineer.find_designs(deep, tag="stair")["items"] if f["design"]["name"] == "tab-found"]
     heavy = like | {"actions": [{"name": "1", "V": "95 kip"}]}
-    one = next(f for f in engineer.find_designs(heavy, tag="stair") if f["design"]["name"] == "tab-found")
+    one = next(f for f in engineer.find_designs(heavy, tag="stair")["items"] if f["design"]["name"] == "tab-found")
     assert one["status"] == "fail" and one["utilisation"] > 1
 
 
@@ -136,7 +136,13 @@ def test_a_connection_of_a_job_becomes_one_and_a_rule_uses_it(service, engineer)
         changed = engineer.design_would_change("like-that", 2, JOB) if engineer.sign_design("like-that", 2) else {}
         assert changed["compared"]["changed"] > 0 and engineer.rulebook(JOB)["version"] == version
     finally:
-        admin.put_rulebook(JOB, before)
+        as_it_was(admin, before)
+
+
+def as_it_was(admin, rulebook):
+    """The job that others look at stands on its rulebook again, every connection looked at."""
+    admin.put_rulebook(JOB, rulebook)
+    admin.wait(JOB, admin.start_run(JOB)["id"])
 
 
 def test_nothing_new_begins_with_what_is_withdrawn_or_kept_to_others(service, engineer):
@@ -159,7 +165,7 @@ def test_nothing_new_begins_with_what_is_withdrawn_or_kept_to_others(service, en
         with pytest.raises(ServiceError, match="is kept to another"):
             admin.put_rulebook(JOB, ruled.replace("tab-gone", "tab-theirs"))
     finally:
-        admin.put_rulebook(JOB, before)
+        as_it_was(admin, before)
 
 
 def test_it_goes_out_as_a_file_and_comes_in_as_a_draft(service, engineer):
@@ -176,6 +182,53 @@ def test_it_goes_out_as_a_file_and_comes_in_as_a_draft(service, engineer):
         engineer.take_design(json.dumps(said))
 
 
+def test_files_hang_on_a_revision_and_go_along_when_ticked(service, engineer, tmp_path):
+    """Whoever may say something about it puts them; those of a draft can go, those of a signed one stay."""
+    made(engineer, "tab-filed")
+    sketch = tmp_path / "by hand.txt"
+    sketch.write_bytes(b"V = 4 x 17.9 kip")
+    kept = engineer.attach_to_design("tab-filed", 1, sketch)
+    assert (kept["name"], kept["size"], kept["author"]) == ("by hand.txt", 16, "engineer")
+    with pytest.raises(ServiceError, match=r"has by hand\.txt already"):
+        engineer.attach_to_design("tab-filed", 1, sketch)
+    sketch.write_bytes(b"")
+    with pytest.raises(ServiceError, match="is empty"):
+        engineer.attach_to_design("tab-filed", 1, sketch)
+    detailer = service.client("detailer")
+    with pytest.raises(ServiceError) as unseen:  # a draft of somebody else's
+        detailer.file_of_design("tab-filed", 1, kept["id"])
+    assert unseen.value.status == 404
+    sketch.write_bytes(b"another")
+    other = engineer.attach_to_design("tab-filed", 1, sketch)
+    engineer.leave_file_of_design("tab-filed", 1, other["id"])
+    engineer.sign_design("tab-filed", 1)
+    assert detailer.file_of_design("tab-filed", 1, kept["id"]) == b"V = 4 x 17.9 kip"
+    with pytest.raises(ServiceError, match="its files stay with it"):
+        engineer.leave_file_of_design("tab-filed", 1, kept["id"])
+    with pytest.raises(ServiceError, match="needs the role engineer"):
+        detailer.attach_to_design("tab-filed", 1, sketch)
+    assert [f["id"] for f in engineer.design("tab-filed", 1)["files"]] == [kept["id"]]
+    assert "files" not in load(engineer.design_file("tab-filed", 1)["text"])
+    sent = engineer.design_file("tab-filed", 1, files=True)["text"]
+    came = detailer.take_design(sent, "tab-filed-there")
+    (there,) = came["files"]
+    assert there["digest"] == kept["digest"] and there["author"] == "detailer"
+    assert detailer.file_of_design("tab-filed-there", 1, there["id"]) == b"V = 4 x 17.9 kip"
+    another = load(sent)
+    another["files"][0]["content"] = "QUJD"  # what it says is another
+    with pytest.raises(ServiceError, match="changed since it was written"):
+        detailer.take_design(json.dumps(another), "tab-filed-else")
+    detailer.leave_design("tab-filed-there", 1)
+    with pytest.raises(ServiceError):
+        detailer.file_of_design("tab-filed-there", 1, there["id"])
+
+
+def test_it_is_told_in_the_units_of_who_asks(engineer):
+    made(engineer, "tab-metric")
+    told = {units: engineer._call("GET", "/designs/tab-metric/1", params={"units": units}) for units in ("us", "si")}
+    assert "PL 3/8 in" in told["us"]["summary"] and "PL 9.525 mm" in told["si"]["summary"]
+
+
 def test_a_published_table_is_checked_row_by_row(engineer):
     """The first as it is, the second said to hold half as much again as it does, the third cannot be."""
     own = made(engineer, "tab-own")
@@ -190,7 +243,9 @@ def test_a_published_table_is_checked_row_by_row(engineer):
     assert taken["names"] == ["pub-a", "pub-b", "pub-c"] and taken["left"] == 0
     a, b, c = (engineer.design(name, 1) for name in taken["names"])
     assert a["checked"] and a["differs"] == "" and a["source"] == "table published.csv" and a["tags"] == ["published"]
-    assert "as published" in b["differs"] and c["why"] and c["holds"] == []
+    assert "as published" in b["differs"] and " kip" in b["differs"] and c["why"] and c["holds"] == []
+    metric = engineer._call("GET", "/designs/pub-b/1", params={"units": "si"})["differs"]
+    assert " kN" in metric and " kip" not in metric
     for column, told in (("colour", "column 'colour' is not known"), ("rod", "single_plate has no parameter rod")):
         bad = table.replace("rows,", f"{column},")
         with pytest.raises(ServiceError, match=told):
@@ -229,14 +284,14 @@ def test_the_same_question_of_another_person_is_another_question(service, engine
     """Nobody is given what was worked out for somebody who may see more; what is new is found by who asked before."""
     made(engineer, "tab-my-own", tags=["own tabs"])
     page = engineer.design_paper("tab-my-own", 1)
-    mine = engineer.find_designs(TRIAL, tag="own tabs")
+    mine = engineer.find_designs(TRIAL, tag="own tabs")["items"]
     assert page.startswith(b"%PDF") and [one["design"]["name"] for one in mine] == ["tab-my-own"]
     detailer = service.client("detailer")
     with pytest.raises(ServiceError, match="no design"):
         detailer.design_paper("tab-my-own", 1)
-    assert detailer.find_designs(TRIAL, tag="own tabs") == []
+    assert detailer.find_designs(TRIAL, tag="own tabs")["items"] == []
     made(engineer, "tab-my-other", tags=["own tabs"])
-    assert len(engineer.find_designs(TRIAL, tag="own tabs")) == 2
+    assert len(engineer.find_designs(TRIAL, tag="own tabs")["items"]) == 2
 
 
 def test_every_shipped_design_has_its_calculation(engineer):

@@ -106,16 +106,17 @@ def _find(args: Namespace) -> None:
 
     trial = load(Path(args.rest[0]).read_text(encoding="utf-8"))
     with session.client(args) as client:
-        found = client.find_designs(trial, share=args.share, degrees=args.degrees)
+        found = client.find_designs(trial, share=args.share, degrees=args.degrees, limit=args.limit or 12)
     if args.json:
         output.as_json(found)
         return
     rows = [
         (f["design"]["called"], f["status"], f"{f['utilisation']:.2f}", f["design"]["summary"], f["reason"])
-        for f in found
+        for f in found["items"]
     ]
     output.table(("design", "here", "used", "sizes", "reason"), rows, right=("used",))
-    output.say(f"{len(found)} like it, tried under its actions")
+    left = f"; {found['like'] - found['tried']} farther ones were not tried" if found["like"] > found["tried"] else ""
+    output.say(f"{found['like']} like it, {found['tried']} tried under its actions{left}")
 
 
 def _in_job(args: Namespace) -> None:
@@ -174,7 +175,7 @@ def _send(args: Namespace) -> None:
     with session.client(args) as client:
         name, number = _revision(args, client)
         file = client.design_file(
-            name, number, **{key: key in _words(args.tick) for key in ("people", "origin", "notes")}
+            name, number, **{key: key in _words(args.tick) for key in ("people", "origin", "notes", "files")}
         )
     to = Path(args.to or file["file"])
     to.write_text(file["text"], encoding="utf-8")
@@ -193,6 +194,42 @@ def _picture(args: Namespace) -> None:
         to = Path(args.to or f"{name}-R{number}.svg")
         to.write_bytes(client.design_picture(name, number))
     output.say(str(to))
+
+
+def _attach(args: Namespace) -> None:
+    path = Path(args.rest.pop(0))
+    with session.client(args) as client:
+        name, number = _revision(args, client)
+        made = client.attach_to_design(name, number, path)
+    output.say(f"{name} R{number}: {made['name']}, {made['size']} bytes, is file {made['id']}")
+
+
+def _files(args: Namespace) -> None:
+    """Its files, or all of them into a folder."""
+    with session.client(args) as client:
+        name, number = _revision(args, client)
+        files = client.design(name, number)["files"]
+        if args.to:
+            folder = Path(args.to)
+            folder.mkdir(parents=True, exist_ok=True)
+            for file in files:
+                to = _free(folder / Path(file["name"]).name)
+                to.write_bytes(client.file_of_design(name, number, file["id"]))
+                output.say(str(to))
+            return
+    if args.json:
+        output.as_json(files)
+        return
+    rows = [(f["id"], f["name"], f["size"], f["author"], f["made"][:10]) for f in files]
+    output.table(("file", "name", "bytes", "by", "on"), rows, right=("bytes",))
+
+
+def _free(path: Path) -> Path:
+    """A name that nothing has yet."""
+    number = 1
+    while (free := path if number == 1 else path.with_stem(f"{path.stem}-{number}")).exists():
+        number += 1
+    return free
 
 
 def _paper(args: Namespace) -> None:
@@ -246,4 +283,6 @@ _ACTIONS: dict[str, Callable[[Namespace], None]] = {
     "take": _take,
     "picture": _picture,
     "paper": _paper,
+    "attach": _attach,
+    "files": _files,
 }

@@ -399,6 +399,16 @@ class FailingCondition(TypedDict):
     has: str
 
 
+class FileOfDesign(TypedDict):
+    author: str
+    digest: str
+    id: int
+    made: str
+    media: str
+    name: str
+    size: int
+
+
 class FoundTable(TypedDict):
     called: str
     file: str
@@ -1624,6 +1634,7 @@ class WrittenDesign(TypedDict):
     checked: str
     differs: str
     fields: list[DesignField]
+    files: list[FileOfDesign]
     fits: list[str]
     framing: str
     holds: list[DesignHolds]
@@ -1886,6 +1897,8 @@ class FoundDesign(TypedDict):
 
 class FoundDesigns(TypedDict):
     items: list[FoundDesign]
+    like: int
+    tried: int
 
 
 Grounds = TypedDict(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 from collections.abc import Mapping, Sequence
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from handrail.client.calling import Calling, at
@@ -45,9 +46,10 @@ class Designing(Calling):
         """Another `title`, `note`, `tags`, or who sees it (`seen_by`)."""
         return self._call("POST", f"/designs/{at(name)}/{number}/about", json=said)
 
-    def find_designs(self, trial: Mapping[str, Any], **asked: Any) -> list[a.FoundDesign]:
-        """Something like this: those for a trial's framing, members and angles, tried under its actions."""
-        return self._call("POST", "/designs/find", json={"trial": dict(trial), **asked})["items"]
+    def find_designs(self, trial: Mapping[str, Any], **asked: Any) -> a.FoundDesigns:
+        """Something like this: those for a trial's framing, members and angles, tried under its actions (`items`, of
+        as many as were `tried`)."""
+        return self._call("POST", "/designs/find", json={"trial": dict(trial), **asked})
 
     def design_in_job(
         self, name: str, number: int, job: str, fields: Mapping[str, Any] | None = None, fits: bool = True
@@ -77,12 +79,32 @@ class Designing(Calling):
         return bytes(self._call("GET", path, raw=True, params={"units": units}))
 
     def design_file(
-        self, name: str, number: int, people: bool = False, origin: bool = False, notes: bool = False
+        self,
+        name: str,
+        number: int,
+        people: bool = False,
+        origin: bool = False,
+        notes: bool = False,
+        files: bool = False,
     ) -> a.DesignFile:
         """It as a file for another service."""
-        ticked = {"people": people, "origin": origin, "notes": notes}
+        ticked = {"people": people, "origin": origin, "notes": notes, "files": files}
         params = {key: "true" for key, value in ticked.items() if value}
         return self._call("GET", f"/designs/{at(name)}/{number}/file", params=params)
+
+    def attach_to_design(self, name: str, number: int, path: Path) -> a.FileOfDesign:
+        """Put a file to a revision."""
+        with path.open("rb") as stream:
+            files = {"file": (path.name, stream)}
+            return self._call("POST", f"/designs/{at(name)}/{number}/files", files=files)
+
+    def file_of_design(self, name: str, number: int, file: int) -> bytes:
+        """One of its files, as it was sent."""
+        return self._bytes(f"/designs/{at(name)}/{number}/files/{file}")
+
+    def leave_file_of_design(self, name: str, number: int, file: int) -> None:
+        """A file of a draft is taken away."""
+        self._call("DELETE", f"/designs/{at(name)}/{number}/files/{file}")
 
     def take_design(self, text: str, name: str = "") -> a.WrittenDesign:
         """A draft from such a file."""

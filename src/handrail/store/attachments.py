@@ -5,20 +5,20 @@ from __future__ import annotations
 import hashlib
 from typing import Any
 
-from peewee import fn
+from peewee import Expression, fn
 
 from handrail.core.errors import InputError
 from handrail.store import ledger
 from handrail.store.database import rows, writing
 from handrail.store.jobs import move
-from handrail.store.models import Attachment, Job, Override
+from handrail.store.models import Attachment, DesignFile, Job, Override
 
 LARGEST = 10 * 1024**2  # bytes
 MOST, TOGETHER, OF_JOB = 20, 50 * 1024**2, 2 * 1024**3  # files of an override; bytes of them, and of a job's
 
 
-def add(job: Job, override: Override, name: str, media: str, data: bytes, author: str) -> Attachment:
-    """Keep a file. Raises InputError for an empty or too large one, or too many."""
+def checked(name: str, data: bytes) -> str:
+    """The name that a file is kept by. Raises InputError for one without, an empty or too large one."""
     name = name.replace("\\", "/").rsplit("/", 1)[-1].strip()
     if not name or len(name) > 200 or not name.isprintable():
         raise InputError("file: its name is 1 to 200 characters that can be seen")
@@ -26,20 +26,28 @@ def add(job: Job, override: Override, name: str, media: str, data: bytes, author
         raise InputError(f"file: {name} is empty")
     if len(data) > LARGEST:
         raise InputError(f"file: {name} is {len(data) / 1024**2:.1f} MB; at most {LARGEST // 1024**2} MB")
+    return name
+
+
+def room(of: type[Attachment | DesignFile], held: Expression, most: int, whose: str, size: int) -> None:
+    """Raises InputError where those kept would take more than `most` bytes with `size` more."""
+    kept = int(of.select(fn.SUM(of.size)).where(held).scalar() or 0)
+    if kept + size > most:
+        raise InputError(
+            f"file: the files of {whose} take {kept / 1024**2:.0f} of {most // 1024**2} MB, and this one would take"
+            f" {size / 1024**2:.1f} MB more"
+        )
+
+
+def add(job: Job, override: Override, name: str, media: str, data: bytes, author: str) -> Attachment:
+    """Keep a file. Raises InputError for an empty or too large one, or too many."""
+    name = checked(name, data)
     digest = hashlib.sha256(data).hexdigest()
     with writing():
         if Attachment.select().where(Attachment.override == override).count() >= MOST:
             raise InputError(f"override {override.id} has {MOST} files already")
-        for held, most, whose in (
-            (Attachment.override == override, TOGETHER, f"override {override.id}"),
-            (Attachment.job == job, OF_JOB, f"job '{job.name}'"),
-        ):
-            kept = int(Attachment.select(fn.SUM(Attachment.size)).where(held).scalar() or 0)
-            if kept + len(data) > most:
-                raise InputError(
-                    f"file: the files of {whose} take {kept / 1024**2:.0f} of {most // 1024**2} MB, and {name} would"
-                    f" take {len(data) / 1024**2:.1f} MB more"
-                )
+        room(Attachment, Attachment.override == override, TOGETHER, f"override {override.id}", len(data))
+        room(Attachment, Attachment.job == job, OF_JOB, f"job '{job.name}'", len(data))
         made = Attachment.create(
             job=job,
             override=override,

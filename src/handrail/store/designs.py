@@ -221,9 +221,9 @@ def found(wanted: Wanted, reader: Reader, offset: int = 0, limit: int = SHOWN) -
     return list(of.offset(offset).limit(limit)), HouseDesign.select().where(where).count()
 
 
-def near(wanted: Wanted, like: Like, reader: Reader, limit: int) -> list[tuple[HouseDesign, float]]:
-    """Those most like it, the nearest first: how far the members' depths are from those asked, in shares of them, and
-    the angles, in parts of what they may be off; then the lightest."""
+def near(wanted: Wanted, like: Like, reader: Reader, limit: int) -> tuple[list[tuple[HouseDesign, float]], int]:
+    """Those most like it, the nearest first, and how many there are: how far the members' depths are from those asked,
+    in shares of them, and the angles, in parts of what they may be off; then the lightest."""
     where = _where(wanted, reader)
     apart: list[str] = []
     for name, deep in (("depth", like.depth), ("support_depth", like.support_depth)):
@@ -239,7 +239,8 @@ def near(wanted: Wanted, like: Like, reader: Reader, limit: int) -> list[tuple[H
             where &= getattr(HouseDesign, name) == family
     score = " + ".join(apart) or "0"
     of = HouseDesign.select(*SLIM, SQL(f"({score})").alias("apart")).where(where)
-    return [(one, float(one.apart)) for one in of.order_by(SQL("apart"), HouseDesign.steel).limit(limit)]
+    nearest = of.order_by(SQL("apart"), HouseDesign.steel).limit(limit)
+    return [(one, float(one.apart)) for one in nearest], HouseDesign.select().where(where).count()
 
 
 def tags(reader: Reader) -> list[str]:

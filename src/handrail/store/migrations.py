@@ -420,6 +420,12 @@ def _entries(database: SqliteDatabase) -> None:
     database.execute_sql("update revision set head = x''")  # made again from the model
 
 
+def _design_files(database: SqliteDatabase) -> None:
+    """Files of designs of the house; what they are in mm."""
+    _column(database, "housedesign", "summary_si", "text not null default ''")
+    database.create_tables([models.DesignFile], safe=True)
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -452,6 +458,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _outputs,
     _designs,
     _entries,
+    _design_files,
 )
 
 

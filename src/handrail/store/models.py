@@ -704,6 +704,7 @@ class HouseDesign(Record):
     slope = FloatField(default=0.0)
     bolt = CharField(default="")
     summary = TextField(default="")
+    summary_si = TextField(default="")  # the same in mm
     shear = FloatField(default=0.0)  # N that it holds alone
     pull = FloatField(default=0.0)
     push = FloatField(default=0.0)
@@ -719,6 +720,20 @@ class HouseDesign(Record):
 
     class Meta:
         indexes = ((("name", "number"), True), (("state", "standard"), False))
+
+
+class DesignFile(Record):
+    """A file that belongs to a revision of a house design: a calculation, a sketch, a certificate."""
+
+    id = AutoField()
+    design = ForeignKeyField(HouseDesign, on_delete="CASCADE")
+    name = CharField()
+    media = CharField(default="application/octet-stream")
+    size = IntegerField()
+    digest = CharField()  # SHA-256 of what was sent
+    author = CharField()
+    made = CharField(default=now)
+    data = BlobField()
 
 
 class HouseEntry(Record):

@@ -7,6 +7,7 @@ import { Utilisation } from "../parts/status";
 import { figure, plain, STATUSES, sentence, strength, unitText } from "../words";
 import { HERE } from "./actions";
 import { mapping } from "./form";
+import { Like } from "./like";
 import { Range } from "./range";
 
 const TAB =
@@ -24,7 +25,7 @@ interface Of {
 }
 
 /** How it stands, what would help, every check, detailing, and other designs. */
-export function Verdict({ held, ...of }: Of & { held: Set<string> }) {
+export function Verdict({ held, put, ...of }: Of & { held: Set<string>; put: (entries: Form) => void }) {
   const { tried, part, setPart } = of;
   const broken = tried.detailing.filter((rule) => !rule.ok);
   const failed = useFailed(tried);
@@ -103,6 +104,7 @@ export function Verdict({ held, ...of }: Of & { held: Set<string> }) {
         </Tabs.Content>
         <Tabs.Content value="designs" className="min-h-0 flex-1 overflow-y-auto p-3">
           <Designs {...of} held={held} />
+          <Like form={of.form} units={of.units} put={put} />
         </Tabs.Content>
         <Tabs.Content value="range" className="min-h-0 flex-1 overflow-y-auto p-3">
           <Range {...of} />

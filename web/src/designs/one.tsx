@@ -10,6 +10,9 @@ import { Download } from "../parts/download";
 import { share } from "../parts/status";
 import { toConnection } from "../paths";
 import { plain } from "../words";
+import { About } from "./about";
+import { Files } from "./files";
+import { Send } from "./send";
 import { UseHere } from "./use-here";
 
 const SHOWN = 12;
@@ -20,7 +23,15 @@ const PAPER = [
 ];
 
 /** What a design says, fits, asks and holds; who signed it; where it stands, and what it would hold in a job. */
-export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseDesign) => void }) {
+export function One({
+  design,
+  units,
+  pick,
+}: {
+  design: WrittenDesign;
+  units: "us" | "si";
+  pick: (of: HouseDesign) => void;
+}) {
   const { data: me } = useMe();
   const state = useDesignState();
   const [fields, setFields] = useState<Record<string, string>>({});
@@ -33,6 +44,8 @@ export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseD
         </h2>
         <p className="text-xs text-faint">
           {plain(design.standard)}; made by {design.author} {design.made.slice(0, 10)}, {design.source}
+          {design.tags.length > 0 && `; ${design.tags.join(", ")}`}
+          {design.seen_by.length > 0 && `; kept to ${design.seen_by.join(", ")}`}
           {design.signer && `; signed by ${design.signer} ${design.signed.slice(0, 10)}`}
         </p>
       </header>
@@ -46,10 +59,11 @@ export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseD
       {design.differs && <p className="rounded bg-fail/10 px-2 py-1 text-fail">△ {design.differs}</p>}
       {design.why && <p className="rounded bg-fail/10 px-2 py-1 text-fail">✕ {design.why}</p>}
       <img
-        src={`/api/v1/designs/${encodeURIComponent(design.name)}/${design.number}/picture`}
+        src={`/api/v1/designs/${encodeURIComponent(design.name)}/${design.number}/picture?units=${units}`}
         alt={`Drawing of ${design.called}`}
         className="max-h-72 w-full border border-line bg-white object-contain"
       />
+      {design.note && <p className="whitespace-pre-line text-xs">{design.note}</p>}
       <p className="text-xs">
         {design.summary}
         <span className="text-faint">
@@ -109,11 +123,13 @@ export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseD
             <Download
               key={kind}
               className={`${BUTTON} inline-block`}
-              href={`/api/v1/designs/${encodeURIComponent(design.name)}/${design.number}/paper/${kind}?address=${encodeURIComponent(window.location.href)}`}
+              href={`/api/v1/designs/${encodeURIComponent(design.name)}/${design.number}/paper/${kind}?units=${units}&address=${encodeURIComponent(window.location.href)}`}
             >
               {words}
             </Download>
           ))}
+        <Send design={design} />
+        {may && <About design={design} />}
         {design.state === "draft" && !design.why && (
           <button
             type="button"
@@ -142,6 +158,7 @@ export function One({ design, pick }: { design: WrittenDesign; pick: (of: HouseD
         </p>
       )}
       <InJob design={design} fields={fields} />
+      <Files design={design} allowed={may} />
       {design.used.length > 0 && (
         <section aria-label="Where it stands" className="text-xs">
           <h3 className="font-semibold">Stands</h3>

@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from "react";
 import { answered } from "../api/asking";
+import { saved } from "../saved";
 
 /** Fetches a file of the service's and hands it over; one that takes longer than a moment is waited for. Why not, where it cannot be
  *  had. */
@@ -10,11 +11,7 @@ async function handOver(href: string, body?: object): Promise<string> {
   const response = await answered(await fetch(href, asked), href);
   if (!response.ok) return ((await response.json()) as { detail?: string }).detail ?? "It could not be made.";
   const named = /filename="([^"]+)"/.exec(response.headers.get("Content-Disposition") ?? "")?.[1];
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(await response.blob());
-  link.download = named ?? "file";
-  link.click();
-  window.setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+  saved(await response.blob(), named ?? "file");
   return "";
 }
 

@@ -258,6 +258,7 @@ function Bench({
             <Verdict
               form={soon}
               change={parameters}
+              put={(entries) => change({ ...form, ...entries })}
               tried={tried}
               units={units}
               part={part}

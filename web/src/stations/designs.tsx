@@ -4,6 +4,8 @@ import { useStandards } from "../api/changes";
 import { type Sought, useHouseDesign, useLibrary } from "../api/designs";
 import type { HouseDesign } from "../api/types";
 import { One } from "../designs/one";
+import { picture } from "../designs/picture";
+import { Take } from "../designs/take";
 import { Choice } from "../parts/choice";
 import { Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
@@ -29,20 +31,26 @@ export const STATE: Record<HouseDesign["state"], string> = {
   withdrawn: "withdrawn",
 };
 
+const UNITS = [
+  { value: "us", words: "in, kip" },
+  { value: "si", words: "mm, kN" },
+];
+const USUAL: Record<string, string> = { sort: "name", units: "us" };
+
 /** Designs of the house: found at the left, as pictures; one of them at the right. */
 export default function DesignsStation() {
   const [address, say] = useAddress();
   const sought = Object.fromEntries(
-    (["text", "standard", "framing", "tag", "V", "state", "sort"] as const).map((name) => [
+    (["text", "standard", "framing", "tag", "V", "state", "sort", "units"] as const).map((name) => [
       name,
-      address.get(name) ?? (name === "sort" ? "name" : ""),
+      address.get(name) ?? USUAL[name] ?? "",
     ]),
   ) as unknown as Sought;
   const { data, error, refetch } = useLibrary(sought);
   const { data: standards } = useStandards();
   const [name, number] = [address.get("name") ?? "", Number(address.get("number") ?? 0)];
-  const { data: one } = useHouseDesign(name, number);
-  const pick = (design: HouseDesign) => {
+  const { data: one } = useHouseDesign(name, number, sought.units);
+  const pick = (design: Pick<HouseDesign, "name" | "number">) => {
     say("name", design.name);
     say("number", String(design.number));
   };
@@ -53,44 +61,51 @@ export default function DesignsStation() {
         <Link to="/" className="text-sm font-semibold tracking-wide text-brass">
           Hand Rail
         </Link>
-        <h1 className="mr-2 font-semibold">House designs</h1>
-        <span className="flex flex-wrap items-center gap-2 text-ink">
-          <input
-            aria-label="Find"
-            placeholder="find a word, section, bolt …"
-            className="w-52 rounded border border-line bg-white px-2 py-1"
-            value={sought.text}
-            onChange={(event) => say("text", event.target.value)}
-          />
-          <input
-            aria-label="Shear that it holds"
-            placeholder="holds V, like 40 kip"
-            className="w-36 rounded border border-line bg-white px-2 py-1"
-            value={sought.V}
-            onChange={(event) => say("V", event.target.value)}
-          />
-          <Choice
-            label="Standard"
-            value={sought.standard}
-            options={[
-              { value: "", words: "every standard" },
-              ...(standards?.items ?? []).map((s) => ({ value: s.name, words: s.title })),
-            ]}
-            onChange={(value) => say("standard", value)}
-          />
-          <Choice
-            label="Framing"
-            value={sought.framing}
-            options={[{ value: "", words: "every framing" }, ...framings.map((f) => ({ value: f, words: plain(f) }))]}
-            onChange={(value) => say("framing", value)}
-          />
-          <Choice label="State" value={sought.state} options={STATES} onChange={(value) => say("state", value)} />
-          <Choice label="Order" value={sought.sort} options={SORTS} onChange={(value) => say("sort", value)} />
+        <h1 className="mr-2 whitespace-nowrap font-semibold">House designs</h1>
+        <Take taken={pick} />
+        <span className="ml-auto text-ink">
+          <Choice label="Units" value={sought.units} options={UNITS} onChange={(value) => say("units", value)} />
         </span>
-        <Link to="/-/bench" className="ml-auto text-xs text-white/75 underline-offset-2 hover:underline">
+        <Link to="/-/catalogue" className="text-xs text-white/75 underline-offset-2 hover:underline">
+          Catalogue
+        </Link>
+        <Link to="/-/bench" className=" text-xs text-white/75 underline-offset-2 hover:underline">
           Bench
         </Link>
       </header>
+      <div className="flex flex-wrap items-center gap-2 border-b border-line bg-sheet px-4 py-2">
+        <input
+          aria-label="Find"
+          placeholder="find a word, section, bolt …"
+          className="w-52 rounded border border-line bg-white px-2 py-1"
+          value={sought.text}
+          onChange={(event) => say("text", event.target.value)}
+        />
+        <input
+          aria-label="Shear that it holds"
+          placeholder="holds V, like 40 kip"
+          className="w-36 rounded border border-line bg-white px-2 py-1"
+          value={sought.V}
+          onChange={(event) => say("V", event.target.value)}
+        />
+        <Choice
+          label="Standard"
+          value={sought.standard}
+          options={[
+            { value: "", words: "every standard" },
+            ...(standards?.items ?? []).map((s) => ({ value: s.name, words: s.title })),
+          ]}
+          onChange={(value) => say("standard", value)}
+        />
+        <Choice
+          label="Framing"
+          value={sought.framing}
+          options={[{ value: "", words: "every framing" }, ...framings.map((f) => ({ value: f, words: plain(f) }))]}
+          onChange={(value) => say("framing", value)}
+        />
+        <Choice label="State" value={sought.state} options={STATES} onChange={(value) => say("state", value)} />
+        <Choice label="Order" value={sought.sort} options={SORTS} onChange={(value) => say("sort", value)} />
+      </div>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_480px]">
         <Scroll label="Designs" className="min-h-0 p-4">
           {error && "status" in error && error.status === 422 ? (
@@ -144,7 +159,7 @@ export default function DesignsStation() {
         </Scroll>
         <section aria-label="One design" className="min-h-0 overflow-y-auto border-l border-line bg-sheet p-4">
           {one && name ? (
-            <One key={one.called} design={one} pick={pick} />
+            <One key={one.called} design={one} units={sought.units} pick={pick} />
           ) : (
             <p className="text-faint">Pick a design to see what it says, fits and holds.</p>
           )}
@@ -195,6 +210,3 @@ function Card({ design, on, act }: { design: HouseDesign; on: boolean; act: () =
     </button>
   );
 }
-
-export const picture = (design: HouseDesign) =>
-  `/api/v1/designs/${encodeURIComponent(design.name)}/${design.number}/picture?bare=true`;

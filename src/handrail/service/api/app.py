@@ -23,6 +23,7 @@ from handrail.service.api.bench import bench
 from handrail.service.api.connections import capacity, catalogue, connections, sweeps
 from handrail.service.api.decisions import decisions, ledger, overrides
 from handrail.service.api.designs import designs
+from handrail.service.api.designs import files as design_files
 from handrail.service.api.jobs import jobs, runs
 from handrail.service.api.long import ELSEWHERE
 from handrail.service.api.models import drawn, groups, imports, maps, patterns, survey
@@ -59,6 +60,7 @@ PARTS = (  # of the API, in the order that its document has them
     house,
     profiles,
     designs,
+    design_files,
     entries,
     sweeps,
     capacity,

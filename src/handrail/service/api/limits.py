@@ -34,6 +34,7 @@ _ROUTES = (
     ),
     (re.compile(r"^/api/v1/house/[^/]+/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/designs/table/?$"), RULEBOOK),
+    (re.compile(r"^/api/v1/designs/(file|[^/]+/[0-9]+/files)/?$"), FILE),
     (re.compile(r"^/api/v1/jobs/[^/]+/overrides/[0-9]+/attachments/?$"), FILE),
     (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|labels|releases|shop-notes|groups/[^/]+)/?$"), MANY),
     (re.compile(r"^/api/v1/profiles/[^/]+/?$"), MANY),

@@ -19,7 +19,8 @@ from handrail.core.catalogue.sections import Section
 from handrail.core.checking.holding import Held, InPlace, held, in_place, put_first, replaced
 from handrail.core.checking.trial.trial import Given, read_given, read_trial
 from handrail.core.errors import InputError
-from handrail.core.quantities.units import INCH, parse, show
+from handrail.core.quantities.units import INCH, parse
+from handrail.core.quantities.words import held as in_words
 from handrail.core.quantities.words import said
 from handrail.core.rulebook.design import DESIGN, Design, read_design
 from handrail.core.rulebook.yaml import NotYaml, load
@@ -44,7 +45,7 @@ SCALES = {"N": (1e-3, "force"), "M": (1e-6, "moment")}
 WORDS = {"V": "V", "Vw": "Vw", "Mw": "Mw", "N.max": "N pull", "N.min": "N push", "M.max": "M top", "M.min": "M bottom"}
 AROUND = 12.7  # mm that the depth of a member may be off, where nobody says what a design fits
 SQUARE = 0.5  # degrees
-MOST_TRIED, MOST_HOLD, MOST_TOLD = 60, 12, 2000
+MOST_TRIED, MOST_TOLD = 60, 2000
 CHECK_AT_ONCE = 40
 KEPT = 400  # pictures
 
@@ -158,11 +159,11 @@ def checked(text: str) -> Data:
         given = given_of(design)
         of = held(given)
     except InputError as exc:
-        return {"checked": __version__, "why": exc.said("us"), "holds": {}}
+        return {"checked": __version__, "why": exc.words, "holds": {}}
     holds = {name: [round(amount, 1), of.ends[name]] for name, amount in of.holds.items()}
     return {
         "checked": __version__,
-        "why": said(of.why, "us"),
+        "why": of.why,
         "holds": holds,
         "shear": of.holds.get("V", 0.0),
         "pull": of.holds.get("N.max", 0.0),
@@ -177,8 +178,8 @@ def _takes(given: Given, of: Held) -> Data:
     if of.takes is None:
         return {"bolt": bolt}
     bolts = of.takes.field_bolts + of.takes.shop_bolts + of.takes.rods
-    summary = given.standard.summary(of.sizes, "us")
-    return {"bolt": bolt, "steel": round(of.takes.steel, 3), "bolts": bolts, "summary": summary}
+    own, si = (given.standard.summary(of.sizes, system) for system in ("us", "si"))
+    return {"bolt": bolt, "steel": round(of.takes.steel, 3), "bolts": bolts, "summary": own, "summary_si": si}
 
 
 def _words(design: Design, about: Mapping[str, Any]) -> Data:
@@ -198,19 +199,22 @@ def put(reader: Reader, name: str, text: str, **about: Any) -> HouseDesign:
     return designs.put(record_of(text, name=name, author=reader.name, **about))
 
 
-def find(reader: Reader, wanted: Wanted, trial: Data, share: float, degrees: float, system: str) -> list[Data]:
+def find(
+    reader: Reader, wanted: Wanted, trial: Data, share: float, degrees: float, system: str
+) -> tuple[list[Data], int]:
     """Designs that are roughly like a trial's members and angles, tried under its actions by our own code: those that
-    pass first, the lightest first; words in the units of `system`. Raises InputError."""
-    found = near(reader, wanted, trial, share, degrees, MOST_TRIED)
+    pass first, the lightest first; and how many are like it, of which the nearest MOST_TRIED are tried; words in the
+    units of `system`. Raises InputError."""
+    found, like = near(reader, wanted, trial, share, degrees, MOST_TRIED)
     rows = [(one, apart, tried_on(one, trial, system)) for one, apart in found]
     rows.sort(key=lambda row: (row[2]["status"] != "pass", row[0].steel if row[2]["status"] == "pass" else row[1]))
-    return [{"design": one, "apart": round(apart, 4), **here} for one, apart, here in rows[:MOST_HOLD]]
+    return [{"design": one, "apart": round(apart, 4), **here} for one, apart, here in rows], like
 
 
 def near(
     reader: Reader, wanted: Wanted, trial: Data, share: float, degrees: float, limit: int
-) -> list[tuple[HouseDesign, float]]:
-    """Those roughly like it, the nearest first. Raises InputError."""
+) -> tuple[list[tuple[HouseDesign, float]], int]:
+    """Those roughly like it, the nearest first, and how many there are. Raises InputError."""
     data = {**trial, "parameters": {}}
     going = [s.name for s in STANDARDS.values() if data.get("framing") in s.framings]
     if not going:
@@ -293,9 +297,7 @@ def differs(stated: Mapping[str, float], values: Mapping[str, Any]) -> str:
         own = (values["holds"].get(name) or [0.0])[0]
         if abs(own - amount) > 0.02 * max(abs(amount), 1.0):
             kind = "moment" if name.startswith("M") else "force"
-            told.append(
-                f"{WORDS.get(name, name)} {show(amount, kind, 'us')} as published, {show(own, kind, 'us')} by us"
-            )
+            told.append(f"{WORDS.get(name, name)} {in_words(amount, kind)} as published, {in_words(own, kind)} by us")
     return "; ".join(told)
 
 

@@ -4,9 +4,8 @@ them."""
 from __future__ import annotations
 
 from collections import Counter
-from io import BytesIO
 
-from flask import Response, send_file
+from flask import Response
 
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
@@ -16,6 +15,7 @@ from handrail.service.api.choosing import chosen
 from handrail.service.api.decisions import answers as d
 from handrail.service.api.decisions import requests as q
 from handrail.service.api.decisions.overrides import of_job
+from handrail.service.api.handing import handed
 from handrail.service.api.long import long
 from handrail.service.application import deciding, looking, present, reframing
 from handrail.service.application.deciding import Proposed
@@ -29,12 +29,6 @@ from handrail.store.models import Attachment
 api = blueprint("decisions", "decisions for many, reviews, reasons, files")
 SHOWN = 200
 WORST = ("fail", "unchecked", "unassigned", "elsewhere", "pass")
-INLINE = (
-    "image/png",
-    "image/jpeg",
-    "application/pdf",
-    "text/plain",
-)  # what a browser may show; anything else is only handed over
 
 
 @api.post("/jobs/<string:job>/changes", responses={200: d.DecidedForMany, 201: d.DecidedForMany, 409: a.Problem})
@@ -152,10 +146,4 @@ def get_attachment(path: q.AttachmentPath) -> Response:
     attachment = Attachment.get_or_none((Attachment.id == path.attachment) & (Attachment.override == override))
     if attachment is None:
         raise Refused(404, f"override {override.id} has no file {path.attachment}")
-    shown = attachment.media in INLINE
-    return send_file(
-        BytesIO(bytes(attachment.data)),
-        attachment.media if shown else "application/octet-stream",
-        as_attachment=not shown,
-        download_name=attachment.name,
-    )
+    return handed(attachment.name, attachment.media, bytes(attachment.data))

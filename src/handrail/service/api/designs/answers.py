@@ -70,6 +70,16 @@ class DesignUse(BaseModel):
     connections: list[str]
 
 
+class FileOfDesign(BaseModel):
+    id: int
+    name: str
+    media: str
+    size: int = Field(description="bytes")
+    digest: str = Field(description="SHA-256 of the file")
+    author: str
+    made: str
+
+
 class WrittenDesign(KeptDesign):
     text: str = Field(description="as it is written, YAML or JSON")
     fits: list[str] = Field(description="conditions, in words")
@@ -78,6 +88,7 @@ class WrittenDesign(KeptDesign):
     trial: dict[str, Any] | None = Field(description="it on its members with nothing acting, for the Bench")
     revisions: list[KeptDesign]
     used: list[DesignUse] = Field(description="where it stands, in jobs that the caller sees")
+    files: list[FileOfDesign] = Field(description="that somebody put to this revision")
 
 
 class FoundDesign(BaseModel):
@@ -91,6 +102,8 @@ class FoundDesign(BaseModel):
 
 class FoundDesigns(BaseModel):
     items: list[FoundDesign]
+    tried: int = Field(description="under the actions given: the nearest")
+    like: int = Field(description="how many there are roughly like it")
 
 
 class DesignInPlace(BaseModel):

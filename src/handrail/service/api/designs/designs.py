@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 import base64
-import hashlib
-import json
 from typing import Any
 
 from flask import Response
 
 from handrail.core.errors import InputError
-from handrail.core.quantities.units import parse, show
+from handrail.core.quantities.units import parse
+from handrail.core.quantities.words import said
 from handrail.core.rulebook import Text
-from handrail.core.rulebook.design import read_design
 from handrail.interchange.design_table import read_designs
 from handrail.interchange.drawings.files import KINDS
 from handrail.service.api import Reply, blueprint
@@ -20,68 +18,16 @@ from handrail.service.api import answers as a
 from handrail.service.api.auth import caller, house_user, job_for
 from handrail.service.api.designs import answers as d
 from handrail.service.api.designs import requests as q
+from handrail.service.api.designs.seen import as_row, as_written, one_seen, own_or_engineers, reader_now, tags_of
 from handrail.service.api.long import long
 from handrail.service.api.rulebooks import answers as r
 from handrail.service.application import designing, rulebooks, trying
 from handrail.service.application.refused import Refused
-from handrail.store import accounts, connections, designs
-from handrail.store.designs import Reader, Wanted
-from handrail.store.models import HouseDesign
+from handrail.store import connections, designs
+from handrail.store.designs import Wanted
 
 api = blueprint("designs", "designs of the house, above its jobs")
-FORM = "handrail design 1"
 CHECKED_AT_ONCE = 20_000
-
-
-def _reader() -> Reader:
-    user = caller()
-    roles = accounts.roles_of(user)
-    return Reader(user.name, bool(user.admin), tuple(roles), tuple(dict.fromkeys(roles.values())))
-
-
-def _found(path: q.DesignRevisionPath, reader: Reader) -> HouseDesign:
-    kept = HouseDesign.get_or_none((HouseDesign.name == path.name) & (HouseDesign.number == path.number))
-    if kept is None or not designs.sees(kept, reader):
-        raise Refused(404, f"there is no design '{path.name} R{path.number}' that you can see")
-    return kept
-
-
-def _row(kept: HouseDesign, units: str) -> dict[str, Any]:
-    plain = ("name", "number", "state", "title", "note", "tags", "seen_by", "author", "made", "signer", "signed")
-    more = ("source", "job", "standard", "framing", "section", "support", "bolt", "summary", "steel", "bolts")
-    own = {name: getattr(kept, name) for name in (*plain, *more, "checked", "differs", "why")}
-    return own | {"called": designs.called(kept), "holds": [_held(n, v, units) for n, v in kept.holds.items()]}
-
-
-def _held(action: str, held: list[Any], units: str) -> dict[str, Any]:
-    amount, check = held
-    scale, kind = designing.SCALES["M" if action.startswith("M") else "N"]
-    return {
-        "action": action,
-        "words": designing.WORDS.get(action, action),
-        "amount": round(amount * scale, 3),
-        "text": show(amount, kind, units),
-        "check": check,
-    }
-
-
-def _written(kept: HouseDesign, reader: Reader, units: str) -> dict[str, Any]:
-    design = read_design(kept.text)
-    jobs = set(reader.jobs)
-    used = [one for one in designs.used(kept.name) if reader.admin or one["job"] in jobs]
-    return _row(kept, units) | {
-        "text": kept.text,
-        "fits": [str(part) for part in design.when.parts],
-        "fields": [
-            {n: getattr(of, n) for n in ("name", "kind", "label", "help", "usual", "low", "high")}
-            | {"choices": list(of.choices)}
-            for of in design.fields
-        ],
-        "parameters": dict(design.parameters),
-        "trial": designing.as_trial(design) if design.on else None,
-        "revisions": [_row(one, units) for one in designs.revisions(kept.name) if designs.sees(one, reader)],
-        "used": used,
-    }
 
 
 def _wanted(query: q.DesignQuery) -> Wanted:
@@ -105,12 +51,12 @@ def _wanted(query: q.DesignQuery) -> Wanted:
 def list_designs(query: q.DesignQuery) -> Reply:
     """Designs that the caller sees: the house's, those shipped with the service, and their own drafts; by words, tags,
     what they are made of and what they hold alone."""
-    reader = _reader()
+    reader = reader_now()
     wanted = _wanted(query)
     listed, total = designs.found(wanted, reader, query.cursor, query.limit)
     after = query.cursor + len(listed)
     return {
-        "items": [_row(kept, query.units) for kept in listed],
+        "items": [as_row(kept, query.units) for kept in listed],
         "total": total,
         "next": after if after < total else None,
         "tags": designs.tags(reader),
@@ -122,13 +68,15 @@ def list_designs(query: q.DesignQuery) -> Reply:
 @long(keeps=False)  # by whom, and which there are then
 def find_designs(body: q.FindDesigns) -> Reply:
     """Something like this: designs for a framing, between members about as deep and at about those angles, tried under
-    the actions given by our own code; those that pass first, the lightest first."""
-    reader, wanted = _reader(), Wanted(standard=body.standard, tag=body.tag, framing=str(body.trial.get("framing", "")))
+    the actions given by our own code; those that pass first, the lightest first; the nearest 60 are tried."""
+    framing = str(body.trial.get("framing", ""))
+    reader, wanted = reader_now(), Wanted(standard=body.standard, tag=body.tag, framing=framing)
     try:
-        found = designing.find(reader, wanted, body.trial, body.share, body.degrees, body.units)
+        found, like = designing.find(reader, wanted, body.trial, body.share, body.degrees, body.units)
     except InputError as exc:
         raise Refused(422, exc.said(body.units)) from exc
-    return {"items": [one | {"design": _row(one["design"], body.units)} for one in found]}
+    items = [one | {"design": as_row(one["design"], body.units)} for one in found[: body.limit]]
+    return {"items": items, "tried": len(found), "like": like}
 
 
 @api.put("/designs/<string:name>", responses={201: d.WrittenDesign, 409: a.Problem, 422: a.Problem})
@@ -136,7 +84,7 @@ def find_designs(body: q.FindDesigns) -> Reply:
 def put_design(path: q.DesignPath, body: q.NewDesign) -> Reply:
     """A new design, or the next revision of one, as a draft of the caller: as it is written, from a trial of the Bench,
     or from a connection of a job as it stands. Our own code says at once what it holds."""
-    reader, trial, source, job = _reader(), body.trial, "the Bench", ""
+    reader, trial, source, job = reader_now(), body.trial, "the Bench", ""
     try:
         if body.connection:
             of = job_for(body.job)
@@ -148,36 +96,33 @@ def put_design(path: q.DesignPath, body: q.NewDesign) -> Reply:
             raise Refused(422, "give a trial, a connection of a job, or a design as it is written")
         else:
             text = designing.text_of(trial, body.fits, body.fields, body.parameters, body.units)
-        about = {"title": body.title.strip(), "note": body.note.strip(), "tags": _tags(body.tags)}
+        about = {"title": body.title.strip(), "note": body.note.strip(), "tags": tags_of(body.tags)}
         kept = designing.put(reader, path.name, text, source=source, job=job, seen_by=body.seen_by, **about)
     except InputError as exc:
         raise Refused(422, exc.said(body.units)) from exc
-    return _written(kept, reader, body.units), 201
-
-
-def _tags(given: list[str]) -> list[str]:
-    return list(dict.fromkeys(" ".join(tag.split())[:60] for tag in given if tag.strip()))
+    return as_written(kept, reader, body.units), 201
 
 
 @api.get("/designs/<string:name>/<int:number>", responses={200: d.WrittenDesign, 404: a.Problem})
 def get_design(path: q.DesignRevisionPath, query: q.DesignUnits) -> Reply:
     """One revision: what it says, fits, asks and holds, its other revisions, and where it stands."""
-    reader = _reader()
-    return _written(_found(path, reader), reader, query.units)
+    reader = reader_now()
+    return as_written(one_seen(path, reader), reader, query.units)
 
 
 @api.post("/designs/<string:name>/<int:number>/state", responses={200: d.WrittenDesign, 409: a.Problem})
 def state_of_design(path: q.DesignRevisionPath, body: q.DesignState) -> Reply:
     """Sign a draft, so that it is the house's and rules may use it, as an engineer; or withdraw one: what stands on it
     goes on standing, nothing new begins with it."""
-    reader = _reader()
-    kept = _found(path, reader)
+    reader = reader_now()
+    kept = one_seen(path, reader)
     user = caller()
     if body.state == designs.HOUSE:
         house_user(writes=True)
         if kept.why or not kept.checked:
             raise Refused(
-                409, f"{designs.called(kept)} cannot be signed: {kept.why or 'our code has not looked at it'}"
+                409,
+                f"{designs.called(kept)} cannot be signed: {said(kept.why, 'us') or 'our code has not looked at it'}",
             )
         done = designs.sign(kept, user.name)
     else:
@@ -186,29 +131,26 @@ def state_of_design(path: q.DesignRevisionPath, body: q.DesignState) -> Reply:
         done = designs.withdraw(kept, user.name)
     if not done:
         raise Refused(409, f"{designs.called(kept)} is {kept.state}")
-    return _written(_found(path, reader), reader, "us")
+    return as_written(one_seen(path, reader), reader, "us")
 
 
 @api.post("/designs/<string:name>/<int:number>/about", responses={200: d.WrittenDesign, 409: a.Problem})
 def about_design(path: q.DesignRevisionPath, body: q.DesignAbout) -> Reply:
     """What is said about a design: its title, note, tags, and who sees it; not what it is."""
-    reader = _reader()
-    kept = _found(path, reader)
-    if kept.author != reader.name:
-        house_user(writes=True)
+    reader, kept = reader_now(), own_or_engineers(path)
     values: dict[str, Any] = {n: v for n in ("title", "note", "seen_by") if (v := getattr(body, n)) is not None}
     if body.tags is not None:
-        values["tags"] = _tags(body.tags)
+        values["tags"] = tags_of(body.tags)
     values |= designing.words_of(kept, values)
     if not designs.change(kept, (designs.DRAFT, designs.HOUSE), **values):
         raise Refused(409, f"{designs.called(kept)} is {kept.state}: nothing about it changes")
-    return _written(_found(path, reader), reader, "us")
+    return as_written(one_seen(path, reader), reader, "us")
 
 
 @api.get("/designs/<string:name>/<int:number>/picture", responses={200: None, 404: a.Problem})
 def design_picture(path: q.DesignRevisionPath, query: q.DesignPicture) -> Response:
     """Its drawing as SVG, on the members that it was made on."""
-    kept = _found(path, _reader())
+    kept = one_seen(path, reader_now())
     try:
         content = designing.picture(kept.text, designs.called(kept), query.units, query.bare)
     except InputError as exc:
@@ -221,7 +163,7 @@ def design_picture(path: q.DesignRevisionPath, query: q.DesignPicture) -> Respon
 def design_on_paper(path: q.DesignPaperPath, query: q.DesignPaper) -> Response:
     """Its drawing as PDF, DXF or SVG; or a page of PDF with its calculation under what it holds, each action alone, on
     the members that it was made on."""
-    kept = _found(path, _reader())
+    kept = one_seen(path, reader_now())
     if path.kind not in (*KINDS, "page"):
         raise Refused(404, f"a design is written as {', '.join(KINDS)} or page, not {path.kind}")
     try:
@@ -238,7 +180,7 @@ def design_on_paper(path: q.DesignPaperPath, query: q.DesignPaper) -> Response:
 def design_in_job(path: q.DesignRevisionPath, body: q.DesignAsked) -> Reply:
     """Which connections of a job it would hold, at what utilisation, and how many kinds of pieces fewer there would
     be."""
-    job, kept = job_for(body.job), _found(path, _reader())
+    job, kept = job_for(body.job), one_seen(path, reader_now())
     try:
         return designing.in_job(job, kept, body.fields, body.fits)
     except InputError as exc:
@@ -248,7 +190,7 @@ def design_in_job(path: q.DesignRevisionPath, body: q.DesignAsked) -> Reply:
 @api.post("/designs/<string:name>/<int:number>/changes", responses={200: d.DesignChanges, 404: a.Problem})
 def design_changes(path: q.DesignRevisionPath, body: q.DesignDecided) -> Reply:
     """What a decision for it would change on a connection: to be tried and kept as any decision is."""
-    job, kept = job_for(body.job), _found(path, _reader())
+    job, kept = job_for(body.job), one_seen(path, reader_now())
     record = connections.find(job, body.connection)
     if record is None:
         raise Refused(404, f"job {job.name} has no connection '{body.connection}'")
@@ -265,7 +207,7 @@ def design_changes(path: q.DesignRevisionPath, body: q.DesignDecided) -> Reply:
 @long(keeps=False)
 def would_change(path: q.DesignRevisionPath, body: q.DesignWouldChange) -> Reply:
     """What a revision would change in a job whose rules use another one of it: nothing is changed."""
-    job, kept = job_for(body.job), _found(path, _reader())
+    job, kept = job_for(body.job), one_seen(path, reader_now())
     text = designing.with_revision(job.rulebook, kept.name, kept.number)
     if text == job.rulebook:
         raise Refused(409, f"no rule of {job.name} uses another revision of {kept.name}")
@@ -277,10 +219,10 @@ def would_change(path: q.DesignRevisionPath, body: q.DesignWouldChange) -> Reply
 def take_table(body: q.DesignTable) -> Reply:
     """Published designs from a table, a row each, as drafts of the caller; then our own code looks at each and says
     where it differs."""
-    reader = _reader()
+    reader = reader_now()
     try:
         content = base64.b64decode(body.content, validate=True)
-        names = designing.take(read_designs(content, body.file), reader.name, body.file, _tags(body.tags))
+        names = designing.take(read_designs(content, body.file), reader.name, body.file, tags_of(body.tags))
     except InputError as exc:
         raise Refused(422, exc.words) from exc
     except ValueError as exc:  # binascii's own, or letters that are not ASCII
@@ -298,56 +240,11 @@ def check_designs(body: q.DesignsChecked) -> Reply:
     return {"names": [], "checked": done, "left": designs.left_unchecked()}
 
 
-@api.get("/designs/<string:name>/<int:number>/file", responses={200: d.DesignFile, 404: a.Problem})
-def design_file(path: q.DesignRevisionPath, query: q.DesignFileQuery) -> Reply:
-    """It as a file for another service, with a digest of what it says. No job, people, notes or tags go along unless
-    they are asked for; forces never do."""
-    kept = _found(path, _reader())
-    own: dict[str, Any] = {"form": FORM, "name": kept.name, "revision": kept.number, "title": kept.title}
-    own["state"] = kept.state
-    own["design"] = designing.loaded(kept.text)
-    if query.people:
-        own |= {"author": kept.author, "signer": kept.signer, "signed": kept.signed}
-    if query.origin:
-        own |= {"job": kept.job, "source": kept.source}
-    if query.notes:
-        own |= {"note": kept.note, "tags": kept.tags}
-    own["digest"] = _digest(own)
-    return {"file": f"{kept.name}-R{kept.number}.json", "text": json.dumps(own, indent=1, ensure_ascii=False)}
-
-
-def _digest(own: dict[str, Any]) -> str:
-    said = {key: value for key, value in own.items() if key != "digest"}
-    return hashlib.sha256(json.dumps(said, sort_keys=True, ensure_ascii=False).encode()).hexdigest()
-
-
-@api.post("/designs/file", responses={201: d.WrittenDesign, 422: a.Problem})
-@long(keeps=False)
-def take_file(body: q.DesignFileBody) -> Reply:
-    """A design from another service's file: a draft here, whoever signed it there; our own code looks at it."""
-    reader = _reader()
-    try:
-        own = designing.loaded(body.text)
-        if own.get("form") != FORM or not isinstance(own.get("design"), dict):
-            raise InputError(f"it is no design's file: form is not '{FORM}'")
-        if own.get("digest") != _digest(own):
-            raise InputError("the file was changed since it was written: its digest is another")
-        called = body.name or str(own.get("name", ""))
-        signed = f", signed there by {own['signer']}" if own.get("signer") else ""
-        about = {name: str(own.get(name, "")) for name in ("title", "note")}
-        text = json.dumps(own["design"], indent=1, ensure_ascii=False)
-        tags = _tags([str(tag) for tag in own.get("tags", [])])
-        kept = designing.put(reader, called, text, source=f"a file{signed}", tags=tags, **about)
-    except InputError as exc:
-        raise Refused(422, exc.words) from exc
-    return _written(kept, reader, "us"), 201
-
-
 @api.delete("/designs/<string:name>/<int:number>", responses={204: None, 409: a.Problem})
 def leave_draft(path: q.DesignRevisionPath) -> Reply:
     """Take a draft of one's own away."""
-    reader = _reader()
-    kept = _found(path, reader)
+    reader = reader_now()
+    kept = one_seen(path, reader)
     if kept.state != designs.DRAFT or (kept.author != reader.name and not reader.admin):
         raise Refused(409, f"{designs.called(kept)} is {kept.state}: a draft of one's own can be taken away")
     designs.remove(kept)

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
+from flask_openapi3.models.file import FileStorage
 from pydantic import BaseModel, Field
 
-from handrail.service.api.requests import Body, Number
+from handrail.service.api.requests import Body, Number, Query
 
 Units = Literal["si", "us"]
 
@@ -87,6 +88,7 @@ class FindDesigns(Body):
     tag: str = ""
     share: float = Field(0.15, ge=0, le=1, description="of a member's depth that it may be off")
     degrees: float = Field(3.0, ge=0, le=90, description="that angles may be off")
+    limit: int = Field(12, ge=1, le=60, description="how many are told")
     units: Units = "us"
 
 
@@ -116,10 +118,19 @@ class DesignFileQuery(BaseModel):
     people: bool = Field(False, description="who made and signed it goes along")
     origin: bool = Field(False, description="the job that it is from goes along")
     notes: bool = Field(False, description="its note and tags go along")
+    files: bool = Field(False, description="its files go along")
+
+
+class DesignFilePath(DesignRevisionPath):
+    file: Number
+
+
+class PutDesignFile(Query):
+    file: FileStorage = Field(description="a calculation, a sketch, a certificate; at most 10 MB")
 
 
 class DesignFileBody(Body):
-    text: str = Field(max_length=200_000)
+    text: str = Field(max_length=11_000_000)
     name: str = Field("", max_length=64, description="another name for it here")
 
 
