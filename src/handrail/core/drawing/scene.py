@@ -6,7 +6,7 @@ Lettering has a height in mm too, chosen so that a view fits its sheet: whoever 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import dataclass, field, replace
 from typing import Any, TypeVar
 
 Point = tuple[float, float]
@@ -107,6 +107,11 @@ class View:
     dimensions: list[Dimension] = field(default_factory=list)
     notes: list[Note] = field(default_factory=list)
     clouds: list[Box] = field(default_factory=list)  # around what it says otherwise than when it was last issued
+
+    def as_dict(self) -> dict[str, Any]:
+        """Plain data; what stands in it is never changed, so that it need not be copied."""
+        listed = ("shapes", "dimensions", "notes")
+        return vars(self) | {name: [dict(vars(one)) for one in getattr(self, name)] for name in listed}
 
     def box(self, part: str, x0: float, y0: float, x1: float, y1: float, style: str = "outline") -> None:
         """Add a rectangle."""
@@ -298,4 +303,4 @@ class Scene:
     def as_dict(self) -> dict[str, Any]:
         """Plain data for JSON; a circle has `radius`, a shape has `points`; `extent` is the box of all that is
         drawn."""
-        return {"views": [asdict(view) | {"extent": view.extent()} for view in self.views]}
+        return {"views": [view.as_dict() | {"extent": view.extent()} for view in self.views]}

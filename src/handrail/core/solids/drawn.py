@@ -100,8 +100,11 @@ def _others(solids: Solids, own: list[Body], axes: Axes, cut: float | None) -> l
 def _around(own: list[Drawn], window: Polygon) -> Polygon:
     """Where something is drawn of the connection, and a little around that."""
     points = [p for s in own if isinstance(s, Shape) and s.style != "centre" for p in s.points]
-    near = MultiPoint(points).envelope.buffer(NEAR, join_style="mitre").intersection(window) if points else window
-    return near if isinstance(near, Polygon) else window
+    if not points:
+        return window
+    low, high = np.min(points, axis=0), np.max(points, axis=0)
+    near = box(*low - NEAR, *high + NEAR).intersection(window)
+    return near if isinstance(near, Polygon) and not near.is_empty else window
 
 
 def _inside(region: Polygon, window: Polygon) -> list[Polygon]:

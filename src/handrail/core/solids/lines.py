@@ -23,6 +23,7 @@ HAIR = 0.02  # mm: what lies so near before a line is on it
 LEAST = 0.05  # mm that a line is long
 LINE = 1  # shapely's number of that type
 Spans = list[tuple[float, float]]  # shares of an edge
+Segments = list[tuple[Point, Point]]
 
 
 @dataclass(frozen=True)
@@ -80,8 +81,8 @@ class Sight:
         """All lines."""
         cut = [_run(body, "cut", ring) for body, regions in self.cuts for ring in _rings(regions)]
         edges = [(body, edge) for body, faces in self._there for edge in _edges(faces)]
-        shown: dict[Body, list[BaseGeometry]] = {body: [] for body, _ in self._there}
-        behind: dict[Body, list[BaseGeometry]] = {body: [] for body, _ in self._there}
+        shown: dict[Body, Segments] = {body: [] for body, _ in self._there}
+        behind: dict[Body, Segments] = {body: [] for body, _ in self._there}
         for (body, edge), covered in zip(edges, self._hidden([edge for _, edge in edges]), strict=True):
             visible, hidden = _split(edge, covered)
             shown[body] += visible
@@ -149,22 +150,58 @@ def _heights(planes: Sequence[float] | np.ndarray, at: np.ndarray) -> np.ndarray
     return np.asarray(a * at[0] + b * at[1] + c)
 
 
-def _told(
-    shown: dict[Body, list[BaseGeometry]], behind: dict[Body, list[BaseGeometry]], cut: Sequence[LineString]
-) -> Iterator[Run]:
+def _told(shown: dict[Body, Segments], behind: dict[Body, Segments], cut: Sequence[LineString]) -> Iterator[Run]:
     """Each line once: a hidden one not under one that is seen, none along a cut."""
-    over = _wide([*cut, *(line for some in shown.values() for line in some)])
-    edges = _wide(cut) if cut else None
-    for body, some in shown.items():
-        lines = unary_union(some)
-        yield from _runs(body, "outline", lines.difference(edges) if edges is not None else lines)
-    for body, some in behind.items():
-        yield from _runs(body, "hidden", unary_union(some).difference(over))
+    edges = _pieces(cut)
+    over = np.concatenate([edges, *(np.array(some) for some in shown.values() if some)])
+    for bodies, style, others in ((shown, "outline", edges), (behind, "hidden", over)):
+        for body, some in bodies.items():
+            if some:
+                yield from _runs(body, style, _without(shapely.union_all(shapely.linestrings(np.array(some))), others))
 
 
-def _wide(lines: Sequence[BaseGeometry]) -> BaseGeometry:
-    """All within a hair of lines."""
-    return unary_union(shapely.buffer(np.array(lines), HAIR, quad_segs=1, cap_style="square", join_style="mitre"))
+def _pieces(lines: Sequence[BaseGeometry]) -> np.ndarray:
+    """(n, 2, 2) the straight pieces of lines, from x, y to x, y."""
+    points, of = shapely.get_coordinates(shapely.get_parts(np.array(lines, object)), return_index=True)
+    on = of[1:] == of[:-1]
+    return np.stack((points[:-1][on], points[1:][on]), axis=1)
+
+
+def _without(lines: BaseGeometry, others: np.ndarray) -> BaseGeometry:
+    """What is left of lines where none of others, in straight pieces, runs along them within a hair."""
+    own = _pieces([lines])
+    if not len(own) or not len(others):
+        return lines
+    near = STRtree(shapely.linestrings(others))
+    which, by = near.query(shapely.linestrings(own), predicate="dwithin", distance=HAIR)
+    run = own[which, 1] - own[which, 0]
+    size = np.maximum(np.hypot(run[:, 0], run[:, 1]), 1e-12)
+    x, y = (run / size[:, None]).T
+    from_start = others[by] - own[which, 0][:, None]
+    along = from_start[..., 0] * x[:, None] + from_start[..., 1] * y[:, None]
+    aside = from_start[..., 1] * x[:, None] - from_start[..., 0] * y[:, None]
+    beside = (abs(aside) <= HAIR).all(axis=1)
+    spans: list[Spans] = [[] for _ in own]
+    starts, ends = (along.min(axis=1) - HAIR) / size, (along.max(axis=1) + HAIR) / size
+    for k in np.nonzero(beside & (starts < 1) & (ends > 0))[0]:
+        spans[which[k]].append((max(float(starts[k]), 0.0), min(float(ends[k]), 1.0)))
+    left = [
+        (p + (q - p) * start, p + (q - p) * end)
+        for (p, q), covered in zip(own, spans, strict=True)
+        for start, end in _gaps(covered)
+    ]
+    return shapely.multilinestrings(shapely.linestrings(np.array(left))) if left else MultiLineString()
+
+
+def _gaps(covered: Spans) -> Iterator[tuple[float, float]]:
+    """What of 0 to 1 nothing covers."""
+    at = 0.0
+    for start, end in _united(covered):
+        if start > at:
+            yield at, start
+        at = max(at, end)
+    if at < 1.0:
+        yield at, 1.0
 
 
 def _runs(body: Body, style: str, lines: BaseGeometry) -> Iterator[Run]:
@@ -214,26 +251,33 @@ def _faces(solid: Manifold) -> _Faces:
 
 def _edges(faces: _Faces) -> Iterator[Edge]:
     """Sharp ones, and those where a body turns away from the eye."""
-    for a, b, one, two in faces.edges:
-        up, down = faces.normals[one], faces.normals[two]
-        turns = (up[2] > FLAT) != (down[2] > FLAT) and (abs(up[2]) > FLAT or abs(down[2]) > FLAT)
-        if up @ down < SHARP or (turns and up @ down < 1 - 1e-6):
-            p, q = faces.places[a], faces.places[b]
-            if math.hypot(p[0] - q[0], p[1] - q[1]) > HAIR:
-                yield Edge((float(p[0]), float(p[1]), float(p[2])), (float(q[0]), float(q[1]), float(q[2])))
+    if not faces.edges:
+        return
+    a, b, one, two = np.array(faces.edges).T
+    up, down, p, q = faces.normals[one], faces.normals[two], faces.places[a], faces.places[b]
+    turns = (up[:, 2] > FLAT) != (down[:, 2] > FLAT)
+    turns &= (abs(up[:, 2]) > FLAT) | (abs(down[:, 2]) > FLAT)
+    bend = np.einsum("ij,ij->i", up, down)
+    told = (bend < SHARP) | (turns & (bend < 1 - 1e-6))
+    told &= np.hypot(p[:, 0] - q[:, 0], p[:, 1] - q[:, 1]) > HAIR
+    for start, end in zip(p[told].tolist(), q[told].tolist(), strict=True):
+        yield Edge(tuple(start), tuple(end))
 
 
 def _facets(faces: _Faces) -> Iterator[Facet]:
     """Those towards the eye, those in one plane as one."""
     planes: dict[tuple[float, ...], list[int]] = defaultdict(list)
-    for k, (corners, normal) in enumerate(zip(faces.corners, faces.normals, strict=True)):
-        if normal[2] > FLAT:
-            planes[(*normal.round(4).tolist(), round(float(normal @ corners[0]), 2))].append(k)
+    towards = np.nonzero(faces.normals[:, 2] > FLAT)[0]
+    normals, corners = faces.normals[towards], faces.corners[towards]
+    off = np.einsum("ij,ij->i", normals, corners[:, 0])
+    for k, key in enumerate(np.column_stack((normals.round(4), off.round(2))).tolist()):
+        planes[tuple(key)].append(k)
+    triangles = shapely.polygons(corners[:, :, :2])
     for some in planes.values():
-        normal, at = faces.normals[some[0]], faces.corners[some[0]][0]
+        normal, at = normals[some[0]], corners[some[0]][0]
         a, b = -normal[0] / normal[2], -normal[1] / normal[2]
         plane = float(a), float(b), float(at[2] - a * at[0] - b * at[1])
-        outline = unary_union([Polygon(faces.corners[k][:, :2]) for k in some])
+        outline = triangles[some[0]] if len(some) == 1 else shapely.union_all(triangles[some])
         for part in getattr(outline, "geoms", [outline]):
             if part.area > LEAST:
                 yield Facet(part, plane)
@@ -280,12 +324,16 @@ def _between(
 ) -> dict[int, Spans]:
     """Of edges that run along the borders of facets before them: the shares where one stands on either side."""
     sides: dict[int, tuple[Spans, Spans]] = defaultdict(lambda: ([], []))
-    for k in np.nonzero(along)[0]:
-        (ax, ay), (bx, by_) = lines[which[k]].coords
-        size, x, y = math.hypot(bx - ax, by_ - ay), middles[k].x, middles[k].y
-        off = 3 * HAIR * (ay - by_) / size, 3 * HAIR * (bx - ax) / size
-        on_left = bool(shapely.contains_xy(outlines[by[k]], x + off[0], y + off[1]))
-        sides[int(which[k])][0 if on_left else 1].append((float(start[k]), float(end[k])))
+    these = np.nonzero(along)[0]
+    if not len(these):
+        return {}
+    ends = shapely.get_coordinates(lines[which[these]]).reshape(-1, 2, 2)
+    run = ends[:, 1] - ends[:, 0]
+    off = 3 * HAIR * np.column_stack((-run[:, 1], run[:, 0])) / np.hypot(run[:, 0], run[:, 1])[:, None]
+    beside = shapely.get_coordinates(middles[these]) + off
+    on_left = shapely.contains_xy(np.array(outlines)[by[these]], *beside.T)
+    for k, left in zip(these, on_left, strict=True):
+        sides[int(which[k])][0 if left else 1].append((float(start[k]), float(end[k])))
     return {k: _common(_united(left), _united(right)) for k, (left, right) in sides.items() if left and right}
 
 
@@ -294,7 +342,7 @@ def _common(one: Spans, other: Spans) -> Spans:
     return [(a, b) for a, b in both if b > a]
 
 
-def _split(edge: Edge, covered: Spans) -> tuple[list[LineString], list[LineString]]:
+def _split(edge: Edge, covered: Spans) -> tuple[Segments, Segments]:
     """(what of an edge is seen, what is hidden)."""
     shown, hidden, at = [], [], 0.0
     for start, end in _united(covered):
@@ -304,7 +352,7 @@ def _split(edge: Edge, covered: Spans) -> tuple[list[LineString], list[LineStrin
         at = max(at, end)
     if at < 1.0:
         shown.append(_part(edge, at, 1.0))
-    return [s for s in shown if s.length > LEAST], [h for h in hidden if h.length > LEAST]
+    return [s for s in shown if math.dist(*s) > LEAST], [h for h in hidden if math.dist(*h) > LEAST]
 
 
 def _united(spans: Spans) -> Spans:
@@ -318,6 +366,6 @@ def _united(spans: Spans) -> Spans:
     return found
 
 
-def _part(edge: Edge, start: float, end: float) -> LineString:
-    ends = [tuple(p + (q - p) * share for p, q in zip(edge.a[:2], edge.b[:2], strict=True)) for share in (start, end)]
-    return LineString(ends)
+def _part(edge: Edge, start: float, end: float) -> tuple[Point, Point]:
+    (px, py, _), (qx, qy, _) = edge.a, edge.b
+    return (px + (qx - px) * start, py + (qy - py) * start), (px + (qx - px) * end, py + (qy - py) * end)
