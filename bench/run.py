@@ -135,6 +135,13 @@ def manners_figures() -> list[tuple[str, float, float, str]]:
         return figures(Path(scratch))
 
 
+def key_figures() -> Iterator[tuple[str, float, float, str]]:
+    from keys import figures
+
+    with tempfile.TemporaryDirectory() as scratch:
+        yield from figures(Path(scratch))
+
+
 PARTS: dict[str, Callable[[], Iterable[tuple[str, float, float, str]]]] = {
     "import": import_figures,
     "checks": check_figures,
@@ -143,6 +150,7 @@ PARTS: dict[str, Callable[[], Iterable[tuple[str, float, float, str]]]] = {
     "alike": alike_figures,
     "rules": rule_figures,
     "remedies": remedy_figures,
+    "keys": key_figures,
     "manners": manners_figures,
     "service": service_figures,
 }

@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import cached_property
 
 import numpy as np
 import shapely
@@ -33,24 +34,54 @@ NEAR = 60.0  # mm around what is of the connection, as far as others of its join
 
 class Seen:
     """A connection as it is seen along the z of `axes`, x to the right and y up, without what lies before a `cut` at
-    that z, nor the hidden lines of what is `bare`."""
+    that z, nor the hidden lines of what is `bare`; looked at when it is first drawn."""
 
     def __init__(
         self, solids: Solids, axes: Axes, cut: float | None = None, bare: frozenset[str] = frozenset()
     ) -> None:
-        self.axes, self.cut, self.solids = axes, cut, solids
-        pieces = [Body(p.name, p.part, "piece", bodies.uncut(p)) for p in solids.pieces]
-        members = [Body(p.name, p.part, "member", bodies.uncut(p)) for p in solids.members]
-        welds = [Body(w.name, w.part, "weld", bodies.welded(w)) for w in solids.welds if w.kind == "fillet"]
-        self.sight = Sight([*members, *pieces, *welds], axes, cut)
-        self._faces = [(body, face) for body in pieces for face in self.sight.faced(body)]
-        self._cut = [(body, region) for body, regions in self.sight.cuts for region in regions]
-        self._lines = list(_lines(self.sight, bare | {weld.name for weld in welds}))
-        self._broken = _silhouettes(self.sight, members)
-        self._ground = [(g.part, _silhouette(self, g)) for g in solids.ground]
-        self._bolts = [*_bars(self), *_rods(self), *_bolts(self)]
-        self._beside = _others(solids, [*members, *pieces, *welds], axes, cut)
+        self.axes, self.cut, self.solids, self.bare = axes, cut, solids, bare
         self._within: dict[Window, list[Drawn]] = {}
+
+    @cached_property
+    def _members(self) -> list[Body]:
+        return [Body(p.name, p.part, "member", bodies.uncut(p)) for p in self.solids.members]
+
+    @cached_property
+    def _pieces(self) -> list[Body]:
+        return [Body(p.name, p.part, "piece", bodies.uncut(p)) for p in self.solids.pieces]
+
+    @cached_property
+    def _welds(self) -> list[Body]:
+        return [Body(w.name, w.part, "weld", bodies.welded(w)) for w in self.solids.welds if w.kind == "fillet"]
+
+    @cached_property
+    def sight(self) -> Sight:
+        """All bodies of it, as they are seen."""
+        return Sight([*self._members, *self._pieces, *self._welds], self.axes, self.cut)
+
+    @cached_property
+    def _lines(self) -> list[Run]:
+        return list(_lines(self.sight, self.bare | {weld.name for weld in self._welds}))
+
+    @cached_property
+    def _faces(self) -> list[tuple[Body, Polygon]]:
+        return [(body, face) for body in self._pieces for face in self.sight.faced(body)]
+
+    @cached_property
+    def _broken(self) -> list[tuple[str, BaseGeometry]]:
+        return _silhouettes(self.sight, self._members)
+
+    @cached_property
+    def _ground(self) -> list[tuple[str, Polygon]]:
+        return [(g.part, _silhouette(self, g)) for g in self.solids.ground]
+
+    @cached_property
+    def _bolts(self) -> list[Drawn]:
+        return [*_bars(self), *_rods(self), *_bolts(self)]
+
+    @cached_property
+    def _beside(self) -> list[Run]:
+        return _others(self.solids, [*self._members, *self._pieces, *self._welds], self.axes, self.cut)
 
     def at(self, place: Vector) -> Point:
         """A place as it is seen."""
@@ -80,7 +111,12 @@ class Seen:
     def _own(self, window: Window, inside: Polygon) -> list[Drawn]:
         return [
             *(_region(body.part, part, "face") for body, face in self._faces for part in _inside(face, inside)),
-            *(_region(body.part, part, "hatch") for body, region in self._cut for part in _inside(region, inside)),
+            *(
+                _region(body.part, part, "hatch")
+                for body, regions in self.sight.cuts
+                for region in regions
+                for part in _inside(region, inside)
+            ),
             *(shape for run in self._lines for shape in _clipped(run, inside)),
             *(shape for part, whole in self._ground for shape in _outlined(part, whole, inside)),
             *(shape for part, whole in (*self._broken, *self._ground) for shape in _breaks(part, whole, window)),

@@ -15,7 +15,9 @@ class TrialBody(BaseModel):
     model_config = ConfigDict(extra="allow")
     trace: bool = False
     units: Literal["si", "us"] = "si"
-    drawn: bool = Field(True, description="whether its drawing is wanted too")
+    drawn: bool | Literal["first"] = Field(
+        True, description="whether its drawing is wanted too, or the first of its views alone, which takes less"
+    )
 
 
 class DrawnBody(BaseModel):
