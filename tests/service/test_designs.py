@@ -11,6 +11,7 @@ from pypdf import PdfReader
 
 from handrail.client import ServiceError
 from handrail.core.rulebook.yaml import load
+from handrail.service.api.designs.files import _digest
 
 JOB = "alder-street"
 TRIAL = {
@@ -218,14 +219,34 @@ def test_files_hang_on_a_revision_and_go_along_when_ticked(service, engineer, tm
     another["files"][0]["content"] = "QUJD"  # what it says is another
     with pytest.raises(ServiceError, match="changed since it was written"):
         detailer.take_design(json.dumps(another), "tab-filed-else")
+    nameless = load(sent)
+    nameless["files"][0]["name"] = ""
+    nameless["digest"] = _digest(nameless)
+    with pytest.raises(ServiceError, match="its name is 1 to 200"):
+        detailer.take_design(json.dumps(nameless), "tab-filed-half")
+    assert detailer.designs(text="tab-filed-half")["total"] == 0  # nothing half
     detailer.leave_design("tab-filed-there", 1)
     with pytest.raises(ServiceError):
         detailer.file_of_design("tab-filed-there", 1, there["id"])
 
 
+def test_a_large_file_goes_along_too(engineer, tmp_path):
+    """Longer than any text that is read as YAML; more than can go along is told."""
+    made(engineer, "tab-large")
+    scan = tmp_path / "scan.bin"
+    scan.write_bytes(bytes(range(256)) * 4096)
+    kept = engineer.attach_to_design("tab-large", 1, scan)
+    came = engineer.take_design(engineer.design_file("tab-large", 1, files=True)["text"], "tab-large-there")
+    assert [f["digest"] for f in came["files"]] == [kept["digest"]]
+    scan.write_bytes(bytes(range(256)) * 27_000)
+    engineer.attach_to_design("tab-large", 1, scan)
+    with pytest.raises(ServiceError, match=r"7\.6 MB; 7 MB can go along"):
+        engineer.design_file("tab-large", 1, files=True)
+
+
 def test_it_is_told_in_the_units_of_who_asks(engineer):
     made(engineer, "tab-metric")
-    told = {units: engineer._call("GET", "/designs/tab-metric/1", params={"units": units}) for units in ("us", "si")}
+    told = {units: engineer.design("tab-metric", 1, units) for units in ("us", "si")}
     assert "PL 3/8 in" in told["us"]["summary"] and "PL 9.525 mm" in told["si"]["summary"]
 
 
@@ -244,7 +265,7 @@ def test_a_published_table_is_checked_row_by_row(engineer):
     a, b, c = (engineer.design(name, 1) for name in taken["names"])
     assert a["checked"] and a["differs"] == "" and a["source"] == "table published.csv" and a["tags"] == ["published"]
     assert "as published" in b["differs"] and " kip" in b["differs"] and c["why"] and c["holds"] == []
-    metric = engineer._call("GET", "/designs/pub-b/1", params={"units": "si"})["differs"]
+    metric = engineer.design("pub-b", 1, "si")["differs"]
     assert " kN" in metric and " kip" not in metric
     for column, told in (("colour", "column 'colour' is not known"), ("rod", "single_plate has no parameter rod")):
         bad = table.replace("rows,", f"{column},")

@@ -399,16 +399,6 @@ class FailingCondition(TypedDict):
     has: str
 
 
-class FileOfDesign(TypedDict):
-    author: str
-    digest: str
-    id: int
-    made: str
-    media: str
-    name: str
-    size: int
-
-
 class FoundTable(TypedDict):
     called: str
     file: str
@@ -1018,6 +1008,16 @@ class Progress(TypedDict):
 
 class ProposedOutput(TypedDict):
     map: str
+
+
+class PutFile(TypedDict):
+    author: str
+    digest: str
+    id: int
+    made: str
+    media: str
+    name: str
+    size: int
 
 
 class QuerySaid(TypedDict):
@@ -1634,7 +1634,7 @@ class WrittenDesign(TypedDict):
     checked: str
     differs: str
     fields: list[DesignField]
-    files: list[FileOfDesign]
+    files: list[PutFile]
     fits: list[str]
     framing: str
     holds: list[DesignHolds]

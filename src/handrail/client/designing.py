@@ -21,9 +21,9 @@ class Designing(Calling):
         what they hold (`V`, `pull`, `push`, `M`), whether they are `checked`; in the order of `sort`."""
         return self._call("GET", "/designs", params={k: v for k, v in asked.items() if v not in ("", None)})
 
-    def design(self, name: str, number: int) -> a.WrittenDesign:
-        """One revision, with its others, and where it stands."""
-        return self._call("GET", f"/designs/{at(name)}/{number}")
+    def design(self, name: str, number: int, units: str = "us") -> a.WrittenDesign:
+        """One revision, with its others, and where it stands; told in `units`."""
+        return self._call("GET", f"/designs/{at(name)}/{number}", params={"units": units})
 
     def put_design(self, name: str, **given: Any) -> a.WrittenDesign:
         """A new draft: of a `trial`, of a `connection` of a `job`, or as it is written (`text`); with `title`, `note`,
@@ -92,7 +92,7 @@ class Designing(Calling):
         params = {key: "true" for key, value in ticked.items() if value}
         return self._call("GET", f"/designs/{at(name)}/{number}/file", params=params)
 
-    def attach_to_design(self, name: str, number: int, path: Path) -> a.FileOfDesign:
+    def attach_to_design(self, name: str, number: int, path: Path) -> a.PutFile:
         """Put a file to a revision."""
         with path.open("rb") as stream:
             files = {"file": (path.name, stream)}

@@ -72,13 +72,13 @@ def add(job: Job, override: Override, name: str, media: str, data: bytes, author
     return made
 
 
+SAID = ("id", "name", "media", "size", "digest", "author", "made")  # of a file, without what is in it
+
+
 def of_override(override: int) -> list[dict[str, Any]]:
     """The files of an override, without what is in them."""
-    names = ("id", "name", "media", "size", "digest", "author", "made")
-    return [
-        dict(zip(names, row, strict=True))
-        for row in rows(f"SELECT {', '.join(names)} FROM attachment WHERE override_id = ? ORDER BY id", override)
-    ]
+    asked = f"SELECT {', '.join(SAID)} FROM attachment WHERE override_id = ? ORDER BY id"
+    return [dict(zip(SAID, row, strict=True)) for row in rows(asked, override)]
 
 
 def counts(job: Job) -> dict[int, int]:

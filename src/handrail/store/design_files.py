@@ -7,12 +7,11 @@ from typing import Any
 
 from handrail.core.errors import InputError
 from handrail.store import designs
-from handrail.store.attachments import MOST, TOGETHER, checked, room
+from handrail.store.attachments import MOST, SAID, TOGETHER, checked, room
 from handrail.store.database import rows, writing
 from handrail.store.models import DesignFile, HouseDesign
 
 OF_HOUSE = 4 * 1024**3  # bytes of all of them
-_SAID = ("id", "name", "media", "size", "digest", "author", "made")
 
 
 def add(kept: HouseDesign, name: str, media: str, data: bytes, author: str) -> DesignFile:
@@ -34,8 +33,8 @@ def add(kept: HouseDesign, name: str, media: str, data: bytes, author: str) -> D
 
 def of(kept: HouseDesign) -> list[dict[str, Any]]:
     """The files of a revision, without what is in them."""
-    asked = f"SELECT {', '.join(_SAID)} FROM designfile WHERE design_id = ? ORDER BY id"
-    return [dict(zip(_SAID, row, strict=True)) for row in rows(asked, kept.id)]
+    asked = f"SELECT {', '.join(SAID)} FROM designfile WHERE design_id = ? ORDER BY id"
+    return [dict(zip(SAID, row, strict=True)) for row in rows(asked, kept.id)]
 
 
 def find(kept: HouseDesign, number: int) -> DesignFile | None:
@@ -48,7 +47,9 @@ def all_of(kept: HouseDesign) -> list[DesignFile]:
     return list(DesignFile.select().where(DesignFile.design == kept).order_by(DesignFile.id))
 
 
-def remove(file: DesignFile) -> None:
-    """It is gone."""
+def remove(file: DesignFile) -> bool:
+    """It is gone, if it is a draft's still."""
+    drafts = HouseDesign.select(HouseDesign.id).where(HouseDesign.state == designs.DRAFT)
     with writing():
-        file.delete_instance()
+        where = (DesignFile.id == file.id) & DesignFile.design.in_(drafts)
+        return bool(DesignFile.delete().where(where).execute())

@@ -56,6 +56,18 @@ class Record(Model):
         database = proxy
 
 
+class PutFile(Record):
+    """What a file that somebody put to something has; not a table of its own."""
+
+    name = CharField()
+    media = CharField(default="application/octet-stream")
+    size = IntegerField()
+    digest = CharField()  # SHA-256 of what was sent
+    author = CharField()
+    made = CharField(default=now)
+    data = BlobField()
+
+
 class Meta(Record):
     name = CharField(primary_key=True)
     value = TextField()
@@ -466,19 +478,12 @@ class Closed(Record):
     made = CharField(default=now)
 
 
-class Attachment(Record):
+class Attachment(PutFile):
     """A file that belongs to an override: a sketch, a calculation, a mail."""
 
     id = AutoField()
     job = ForeignKeyField(Job, on_delete="CASCADE")
     override = ForeignKeyField(Override, on_delete="CASCADE")
-    name = CharField()
-    media = CharField(default="application/octet-stream")
-    size = IntegerField()
-    digest = CharField()  # SHA-256 of what was sent
-    author = CharField()
-    made = CharField(default=now)
-    data = BlobField()
 
 
 class Transmittal(Record):
@@ -722,24 +727,17 @@ class HouseDesign(Record):
         indexes = ((("name", "number"), True), (("state", "standard"), False))
 
 
-class DesignFile(Record):
+class DesignFile(PutFile):
     """A file that belongs to a revision of a house design: a calculation, a sketch, a certificate."""
 
     id = AutoField()
     design = ForeignKeyField(HouseDesign, on_delete="CASCADE")
-    name = CharField()
-    media = CharField(default="application/octet-stream")
-    size = IntegerField()
-    digest = CharField()  # SHA-256 of what was sent
-    author = CharField()
-    made = CharField(default=now)
-    data = BlobField()
 
 
 class HouseEntry(Record):
-    """A grade, bolt group, rod grade, electrode or section that the house has beside the shipped tables: a draft until
-    an administrator approves it. What it says is never changed; a name means one thing for good. `job` alone may use
-    it, where one is said."""
+    """A grade, bolt group, rod grade, electrode, faying surface or section that the house has beside the shipped
+    tables: a draft until an administrator approves it. What it says is never changed; a name means one thing for good.
+    `job` alone may use it, where one is said."""
 
     id = AutoField()
     kind = CharField()

@@ -179,8 +179,7 @@ def _without(lines: BaseGeometry, others: np.ndarray) -> BaseGeometry:
     x, y = (run / size[:, None]).T
     from_start = others[by] - own[which, 0][:, None]
     along = from_start[..., 0] * x[:, None] + from_start[..., 1] * y[:, None]
-    aside = from_start[..., 1] * x[:, None] - from_start[..., 0] * y[:, None]
-    beside = (abs(aside) <= HAIR).all(axis=1)
+    beside = _on(others[by], own[which]) | _on(own[which], others[by])  # the shorter one says so better
     spans: list[Spans] = [[] for _ in own]
     starts, ends = (along.min(axis=1) - HAIR) / size, (along.max(axis=1) + HAIR) / size
     for k in np.nonzero(beside & (starts < 1) & (ends > 0))[0]:
@@ -191,6 +190,15 @@ def _without(lines: BaseGeometry, others: np.ndarray) -> BaseGeometry:
         for start, end in _gaps(covered)
     ]
     return shapely.multilinestrings(shapely.linestrings(np.array(left))) if left else MultiLineString()
+
+
+def _on(these: np.ndarray, others: np.ndarray) -> np.ndarray:
+    """Whether both ends of a piece are within a hair of where another one of the same number runs."""
+    run = others[:, 1] - others[:, 0]
+    size = np.maximum(np.hypot(run[:, 0], run[:, 1]), 1e-12)[:, None]
+    off = these - others[:, :1]
+    found: np.ndarray = (abs(off[..., 1] * run[:, :1] - off[..., 0] * run[:, 1:]) <= HAIR * size).all(axis=1)
+    return found
 
 
 def _gaps(covered: Spans) -> Iterator[tuple[float, float]]:

@@ -20,6 +20,18 @@ class Problem(BaseModel):
     detail: str
 
 
+class PutFile(BaseModel):
+    """A file that somebody put to something."""
+
+    id: int
+    name: str
+    media: str
+    size: int = Field(description="bytes")
+    digest: str = Field(description="SHA-256 of the file")
+    author: str
+    made: str
+
+
 class Page(BaseModel, Generic[Item]):
     items: list[Item]
     total: int

@@ -5,7 +5,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from handrail.service.api.answers import Drawing, Status
+from handrail.service.api.answers import Drawing, PutFile, Status
 
 
 class Side(BaseModel):
@@ -161,14 +161,8 @@ class Causes(BaseModel):
     causes: list[str]
 
 
-class Attachment(BaseModel):
-    id: int
-    name: str
-    media: str
-    size: int = Field(description="bytes")
+class Attachment(PutFile):
     digest: str = Field(description="SHA-256 of the file, which its entry of the ledger names too")
-    author: str
-    made: str
 
 
 class Entry(BaseModel):

@@ -6,6 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
+from handrail.service.api.answers import PutFile
+
 
 class DesignHolds(BaseModel):
     action: str = Field(description="V, N.max (pull), N.min (push), M.max (top in tension), M.min, Vw, Mw")
@@ -70,16 +72,6 @@ class DesignUse(BaseModel):
     connections: list[str]
 
 
-class FileOfDesign(BaseModel):
-    id: int
-    name: str
-    media: str
-    size: int = Field(description="bytes")
-    digest: str = Field(description="SHA-256 of the file")
-    author: str
-    made: str
-
-
 class WrittenDesign(KeptDesign):
     text: str = Field(description="as it is written, YAML or JSON")
     fits: list[str] = Field(description="conditions, in words")
@@ -88,7 +80,7 @@ class WrittenDesign(KeptDesign):
     trial: dict[str, Any] | None = Field(description="it on its members with nothing acting, for the Bench")
     revisions: list[KeptDesign]
     used: list[DesignUse] = Field(description="where it stands, in jobs that the caller sees")
-    files: list[FileOfDesign] = Field(description="that somebody put to this revision")
+    files: list[PutFile] = Field(description="that somebody put to this revision")
 
 
 class FoundDesign(BaseModel):

@@ -50,14 +50,13 @@ def design_file(path: q.DesignRevisionPath, query: q.DesignFileQuery) -> Reply:
 
 
 def _sent(kept: HouseDesign) -> list[dict[str, str]]:
-    files = design_files.all_of(kept)
-    if (size := sum(file.size for file in files)) > MOST_SENT:
+    if (size := sum(file["size"] for file in design_files.of(kept))) > MOST_SENT:
         raise Refused(
             409, f"its files are {size / 1024**2:.1f} MB; {MOST_SENT // 1024**2} MB can go along: send it without"
         )
     return [
         {"name": file.name, "media": file.media, "content": base64.b64encode(bytes(file.data)).decode()}
-        for file in files
+        for file in design_files.all_of(kept)
     ]
 
 
@@ -72,7 +71,7 @@ def take_file(body: q.DesignFileBody) -> Reply:
     """A design from another service's file: a draft here, whoever signed it there; our own code looks at it."""
     reader = reader_now()
     try:
-        own = designing.loaded(body.text)
+        own = _read(body.text)
         if own.get("form") != FORM or not isinstance(own.get("design"), dict):
             raise InputError(f"it is no design's file: form is not '{FORM}'")
         if own.get("digest") != _digest(own):
@@ -84,11 +83,28 @@ def take_file(body: q.DesignFileBody) -> Reply:
         tags = tags_of([str(tag) for tag in own.get("tags", [])])
         files = _read_files(own.get("files", []))
         kept = designing.put(reader, called, text, source=f"a file{signed}", tags=tags, **about)
-        for name, media, data in files:
-            design_files.add(kept, name, media, data, reader.name)
+        try:
+            for name, media, data in files:
+                design_files.add(kept, name, media, data, reader.name)
+        except InputError:
+            designs.remove(kept)  # all of it comes in, or nothing
+            raise
     except InputError as exc:
         raise Refused(422, exc.words) from exc
     return as_written(kept, reader, "us"), 201
+
+
+def _read(text: str) -> dict[str, Any]:
+    """What a design's file says: JSON as it is sent, files and all; YAML too where it is short."""
+    try:
+        data = json.loads(text)
+    except RecursionError as exc:
+        raise InputError("it is nested deeper than any design") from exc
+    except ValueError:
+        return designing.loaded(text)
+    if not isinstance(data, dict):
+        raise InputError("a file of a design is a mapping")
+    return data
 
 
 def _read_files(given: Any) -> list[tuple[str, str, bytes]]:
@@ -107,7 +123,7 @@ def _read_files(given: Any) -> list[tuple[str, str, bytes]]:
     return list({(name, data): (name, media, data) for name, media, data in files}.values())
 
 
-@api.post("/designs/<string:name>/<int:number>/files", responses={201: d.FileOfDesign, 409: a.Problem})
+@api.post("/designs/<string:name>/<int:number>/files", responses={201: a.PutFile, 409: a.Problem})
 def put_file(path: q.DesignRevisionPath, form: q.PutDesignFile) -> Reply:
     """Put a file to a revision: its author, or an engineer."""
     kept = own_or_engineers(path)
@@ -131,9 +147,8 @@ def leave_file(path: q.DesignFilePath) -> Reply:
     """Take a file of a draft away; those of a signed one stay with it."""
     kept = own_or_engineers(path)
     file = _file(kept, path.file)
-    if kept.state != designs.DRAFT:
-        raise Refused(409, f"{designs.called(kept)} is {kept.state}: its files stay with it")
-    design_files.remove(file)
+    if not design_files.remove(file):
+        raise Refused(409, f"{designs.called(kept)} is {one_seen(path, reader_now()).state}: its files stay with it")
     return "", 204
 
 
