@@ -67,6 +67,9 @@ def test_on_the_bench_something_like_it_is_found_and_taken(service, page):
     card = like.locator("div").filter(has=page.get_by_role("link", name="tab-for-benches R1")).last
     card.get_by_role("button", name="Take it").click()
     expect(page.get_by_role("region", name="Verdict")).to_contain_text("(4) 3/4 A325-N, PL 3/8 in")
+    expect(like).not_to_contain_text("From before")
+    page.get_by_label("V of action 1").fill("30")
+    expect(like).to_contain_text("From before: something else stands here now. Find again.")
 
 
 def test_from_a_connection_to_a_signed_design(service, page):

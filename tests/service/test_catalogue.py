@@ -69,6 +69,30 @@ def test_a_job_s_own_is_found_in_that_job_alone(service):
         admin.review_entry("bolt", "XTB", "retired")
 
 
+def test_choices_are_those_that_stand_and_the_one_that_is_there(service):
+    """A surface of a job alone is offered there; one that is retired stays the choice where it stands."""
+    engineer, admin = service.client("engineer"), service.client("admin")
+    engineer.put_entry("surface", "OWN-7", {"mu": "0.4"}, "slip tests", "alder-street")
+    admin.review_entry("surface", "OWN-7", "approved")
+
+    def offered(job):
+        plate = next(s for s in engineer.standards(job) if s["name"] == "single_plate")
+        return next(p["choices"] for p in plate["parameters"] if p["name"] == "tightening")
+
+    assert "slip_own-7" in offered("alder-street") and "slip_own-7" not in offered("")
+    key = engineer.connections("alder-street", where="standard=single_plate, status=pass")[0]["connection"]
+    made = engineer.set_override("alder-street", key, "tightening", "slip_own-7", "as tested")
+    try:
+        admin.review_entry("surface", "OWN-7", "retired")
+        assert "slip_own-7" not in offered("alder-street")
+        page = engineer.connection("alder-street", key)
+        size = next(p for p in page["parameters"] if p["name"] == "tightening")
+        assert size["text"] == "slip_own-7" and "slip_own-7" in size["choices"]
+        assert any("OWN-7" in note and "it is retired" in note for note in page["notes"])
+    finally:
+        engineer.clear_override("alder-street", made["id"], "looked at")
+
+
 def test_what_a_job_stands_on_is_retired_and_the_job_goes_on(service):
     """Its rulebook is read, its run ends, and what it made says so."""
     engineer, admin = service.client("engineer"), service.client("admin")

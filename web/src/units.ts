@@ -5,3 +5,9 @@ export const KIP_FOOT = 1.3558179;
 export const KSI = 6.894757;
 export const POUND = 0.45359237;
 export const TON = 2000 * POUND;
+
+/** The systems of units that something can be told in. */
+export const SYSTEMS = [
+  { value: "us", words: "in, kip" },
+  { value: "si", words: "mm, kN" },
+];

@@ -380,8 +380,9 @@ class Client(Asking, Bench, Catalogue, Deciding, Designing, Mapping, Ruling, Tea
                 return run
             time.sleep(every)
 
-    def standards(self) -> list[a.Standard]:
-        return self._call("GET", "/standards")["items"]
+    def standards(self, job: str = "") -> list[a.Standard]:
+        """All, with what they offer to a job where one is named."""
+        return self._call("GET", "/standards", params={"job": job})["items"]
 
     def sections(self, text: str = "", limit: int = 50) -> list[a.Section]:
         return self._call("GET", "/sections", params={"text": text, "limit": limit})["items"]

@@ -61,8 +61,5 @@ export function useReviewEntry() {
   });
 }
 
-/** Whatever offers its names reads them again. */
-function renewed(client: ReturnType<typeof useQueryClient>) {
-  for (const name of ["catalogue", "catalogue-named", "bench-sections", "bench-grades", "standards"] as const)
-    client.invalidateQueries({ queryKey: key(name) });
-}
+/** What offers its names, and what was made of it, is read again: it may stand anywhere. */
+const renewed = (client: ReturnType<typeof useQueryClient>) => client.invalidateQueries();

@@ -11,10 +11,10 @@ export interface Alternative {
 }
 
 /** Every standard with the framing conditions that it goes with. */
-export function useStandards() {
+export function useStandards(job = "") {
   return useQuery({
-    queryKey: key("standards"),
-    queryFn: () => need<Standards>(api.GET("/api/v1/standards", {})),
+    queryKey: key("standards", job),
+    queryFn: () => need<Standards>(api.GET("/api/v1/standards", { params: { query: { job } } })),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }

@@ -178,8 +178,11 @@ export const useLike = () =>
   });
 
 /** One on its members, as the Bench has it. */
-export const trialOf = async (design: HouseDesign) =>
-  (await need<WrittenDesign>(api.GET("/api/v1/designs/{name}/{number}", at(design)))).trial;
+export const useTrialOf = () =>
+  useMutation({
+    mutationFn: async (design: HouseDesign) =>
+      (await need<WrittenDesign>(api.GET("/api/v1/designs/{name}/{number}", at(design)))).trial,
+  });
 
 function renewed(client: ReturnType<typeof useQueryClient>) {
   client.invalidateQueries({ queryKey: key("designs") });

@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Form, Units } from "../api/bench";
-import { trialOf, useLike } from "../api/designs";
-import type { FoundDesigns } from "../api/types";
+import { useLike, useTrialOf } from "../api/designs";
 import { picture } from "../designs/picture";
 import { BUTTON, Refusal } from "../parts/dialog";
 import { Utilisation } from "../parts/status";
 import { plain } from "../words";
+import { Before } from "./before";
 
 /** House designs roughly like what stands on the Bench, tried under its actions: those that hold first, the lightest
  *  first. */
@@ -16,10 +16,7 @@ export function Like({ form, units, put }: { form: Form; units: Units; put: (ent
   const [degrees, setDegrees] = useState("3");
   const [of, off] = [Number(share.replace(",", ".")) / 100, Number(degrees.replace(",", "."))];
   const sound = of >= 0 && of <= 1 && off >= 0 && off <= 90;
-  const take = async (found: FoundDesigns["items"][number]) => {
-    const trial = await trialOf(found.design);
-    if (trial) put({ standard: trial.standard, parameters: trial.parameters });
-  };
+  const take = useTrialOf();
   return (
     <section aria-label="House designs like this" className="mt-4 border-t border-line pt-3">
       <p className="flex items-center gap-2">
@@ -37,7 +34,8 @@ export function Like({ form, units, put }: { form: Form; units: Units; put: (ent
         of this framing, members’ depths within <Near label="Depths within, per cent" value={share} put={setShare} /> %,
         angles within <Near label="Angles within, degrees" value={degrees} put={setDegrees} /> °
       </p>
-      <Refusal error={like.error} />
+      <Refusal error={like.error ?? take.error} />
+      <Before asked={like.variables?.form} form={form} again="Find" any />
       {like.data && (
         <p className="my-1 text-xs text-faint">
           {like.data.like === 0
@@ -66,7 +64,16 @@ export function Like({ form, units, put }: { form: Form; units: Units; put: (ent
             <p className={`text-xs ${found.status === "pass" ? "text-faint" : "text-fail"}`}>
               {found.status === "pass" ? `${plain(found.check)} governs` : found.reason}
             </p>
-            <button type="button" className={`${BUTTON} mt-1 py-0.5 text-xs`} onClick={() => take(found)}>
+            <button
+              type="button"
+              className={`${BUTTON} mt-1 py-0.5 text-xs`}
+              disabled={take.isPending}
+              onClick={() =>
+                take.mutate(found.design, {
+                  onSuccess: (trial) => trial && put({ standard: trial.standard, parameters: trial.parameters }),
+                })
+              }
+            >
               {found.status === "pass" ? "Take it" : "Take it, it does not pass"}
             </button>
           </div>

@@ -6,6 +6,7 @@ import { BUTTON, PRIMARY, Refusal } from "../parts/dialog";
 import { Utilisation } from "../parts/status";
 import { figure, plain, STATUSES, sentence, strength, unitText } from "../words";
 import { HERE } from "./actions";
+import { Before } from "./before";
 import { mapping } from "./form";
 import { Like } from "./like";
 import { Range } from "./range";
@@ -202,6 +203,7 @@ function Designs({ form, change, units, held }: Of & { held: Set<string> }) {
         {held.size ? `Held: ${[...held].map(plain).join(", ")}.` : "Sizes that you hold stay (the boxes beside them)."}
       </p>
       <Refusal error={designs.error} />
+      <Before asked={designs.variables?.form} form={form} again="Size it" />
       {designs.data?.length === 0 && <p className="text-fail">The standard has no sizes that could be judged here.</p>}
       {designs.data?.map((one) => (
         <section key={one.names.join()} className="mb-2 rounded border border-line bg-white p-2">

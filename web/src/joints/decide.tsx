@@ -55,7 +55,7 @@ const named = (wanted: Wanted[]): Record<string, string> =>
   Object.fromEntries(wanted.filter((w) => w.name && w.value.trim()).map((w) => [w.name, w.value.trim()]));
 
 function Form({ job, rows, done }: { job: string; rows: Row[]; done: () => void }) {
-  const offered = useOffered(rows);
+  const offered = useOffered(job, rows);
   const [wanted, setWanted] = useState<Wanted[]>([{ name: "", value: "" }]);
   const [written] = useDebounce(wanted, 350);
   const settled = useMemo(() => named(written), [written]);
@@ -134,8 +134,8 @@ function Check({ on, set, children }: { on: boolean; set: (on: boolean) => void;
 }
 
 /** The parameters that the standards of these connections have in common, and what can be decided of any. */
-function useOffered(rows: Row[]): Parameter[] {
-  const standards: Standards["items"] = useStandards().data?.items ?? [];
+function useOffered(job: string, rows: Row[]): Parameter[] {
+  const standards: Standards["items"] = useStandards(job).data?.items ?? [];
   return useMemo(() => {
     const used = [...new Set(rows.map((row) => row.standard))].map((name) => standards.find((s) => s.name === name));
     const first = used[0];

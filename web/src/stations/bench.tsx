@@ -19,13 +19,10 @@ import { useFile } from "../parts/download";
 import { Empty, Waiting } from "../parts/empty";
 import { KeepDesign } from "../parts/keep-design";
 import { to } from "../paths";
+import { SYSTEMS } from "../units";
 
 const OfTrial = lazy(() => import("../joint/of-trial").then((m) => ({ default: m.OfTrial })));
 const SOON = 15; // ms that nothing is typed before it is tried
-const UNITS = [
-  { value: "us", words: "in, kip" },
-  { value: "si", words: "mm, kN" },
-];
 
 interface Past {
   before: Form[];
@@ -153,7 +150,7 @@ function Bench({
           </Link>
         )}
         <span className="ml-auto text-ink">
-          <Choice label="Units" value={units} options={UNITS} onChange={(next) => setUnits(next as Units)} />
+          <Choice label="Units" value={units} options={SYSTEMS} onChange={(next) => setUnits(next as Units)} />
         </span>
         <Tool name="Take back (Ctrl+Z)" on={past.before.length > 0} act={() => step("back")}>
           <Undo2 size={14} />

@@ -9,6 +9,7 @@ import { Take } from "../designs/take";
 import { Choice } from "../parts/choice";
 import { Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
+import { SYSTEMS } from "../units";
 import { plain } from "../words";
 
 const STATES = [
@@ -31,10 +32,6 @@ export const STATE: Record<HouseDesign["state"], string> = {
   withdrawn: "withdrawn",
 };
 
-const UNITS = [
-  { value: "us", words: "in, kip" },
-  { value: "si", words: "mm, kN" },
-];
 const USUAL: Record<string, string> = { sort: "name", units: "us" };
 
 /** Designs of the house: found at the left, as pictures; one of them at the right. */
@@ -64,12 +61,12 @@ export default function DesignsStation() {
         <h1 className="mr-2 whitespace-nowrap font-semibold">House designs</h1>
         <Take taken={pick} />
         <span className="ml-auto text-ink">
-          <Choice label="Units" value={sought.units} options={UNITS} onChange={(value) => say("units", value)} />
+          <Choice label="Units" value={sought.units} options={SYSTEMS} onChange={(value) => say("units", value)} />
         </span>
         <Link to="/-/catalogue" className="text-xs text-white/75 underline-offset-2 hover:underline">
           Catalogue
         </Link>
-        <Link to="/-/bench" className=" text-xs text-white/75 underline-offset-2 hover:underline">
+        <Link to="/-/bench" className="text-xs text-white/75 underline-offset-2 hover:underline">
           Bench
         </Link>
       </header>

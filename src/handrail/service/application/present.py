@@ -66,6 +66,7 @@ def parameters(
         listed.append(
             parameter(p, system)
             | {
+                "choices": list(dict.fromkeys((*p.offered, str(sized.value)))) if p.choices else [],
                 "text": p.show(sized.value, system),
                 "number": number,
                 "unit": unit,

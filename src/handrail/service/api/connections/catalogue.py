@@ -8,18 +8,21 @@ from handrail.core.catalogue.tables import key
 from handrail.core.standards import STANDARDS
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
-from handrail.service.api.auth import caller
+from handrail.service.api.auth import caller, job_for
 from handrail.service.api.connections import answers as c
 from handrail.service.api.connections import requests as q
 from handrail.service.application import present
+from handrail.store import entries
 
 api = blueprint("catalogue", "standards, sections and grades")
 
 
 @api.get("/standards", responses={200: a.Page[c.Standard]})
-def list_standards() -> Reply:
-    """Every standard with its parameters."""
+def list_standards(query: q.StandardsQuery) -> Reply:
+    """Every standard with its parameters; of a job with what of the house's catalogue is that job's alone."""
     caller()
+    if query.job:
+        entries.stand(job_for(query.job).name)
     listed = [present.standard(x) for x in STANDARDS.values()]
     return {"items": listed, "total": len(listed), "next": None}
 

@@ -12,6 +12,10 @@ class Cell(Query):
     combination: int = Field(0, ge=0, le=100_000, description="column of the matrix")
 
 
+class StandardsQuery(Query):
+    job: str = Field("", description="whose own choices are offered too")
+
+
 class SectionQuery(Query):
     text: str = Field("", description="part of a section's name; case and spaces forgiven")
     limit: int = Field(50, ge=1, le=1000)
