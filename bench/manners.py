@@ -6,10 +6,8 @@ from __future__ import annotations
 
 import http.client
 import json
-import os
 import socket
 import statistics
-import subprocess
 import sys
 import tempfile
 import threading
@@ -19,6 +17,7 @@ from pathlib import Path
 from urllib.parse import quote
 
 import httpx
+from serving import served
 
 from handrail.client import Client
 from handrail.client.calling import ServiceError
@@ -105,16 +104,8 @@ class Crowd:
 
 def figures(folder: Path, only: str = "") -> list[tuple[str, float, float, str]]:
     """(name, value, goal, unit) rows."""
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        port = s.getsockname()[1]
-    command = [sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(folder / "home"), "--port", str(port)]
-    service = subprocess.Popen(command, env=os.environ, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-    try:
+    with served(folder / "home", "demo") as port:
         return _measure(port, only)
-    finally:
-        service.terminate()
-        service.wait(timeout=30)
 
 
 def _ready(port: int) -> str:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import socket
 import statistics
 import subprocess
 import sys
@@ -14,6 +12,7 @@ from pathlib import Path
 from urllib.parse import quote
 
 import httpx
+from serving import served
 
 from handrail.client import Client
 
@@ -26,18 +25,8 @@ BOOK = HERE.parent / "src/handrail/demo/rulebook.yaml"
 
 def figures(folder: Path) -> Iterator[tuple[str, float, float, str]]:
     """(name, value, goal, unit) rows as they are found: of the demo and of the tower."""
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        port = s.getsockname()[1]
-    command = [sys.executable, "-m", "handrail.cli.main", "serve", "--home", str(folder / "home"), "--port", str(port)]
-    service = subprocess.Popen(
-        command, env=os.environ | {"HANDRAIL_PASSWORD": WORD}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-    )
-    try:
+    with served(folder / "home", password=WORD) as port:
         yield from _measure(port, folder)
-    finally:
-        service.terminate()
-        service.wait(timeout=30)
 
 
 def _measure(port: int, folder: Path) -> Iterator[tuple[str, float, float, str]]:

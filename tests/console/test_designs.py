@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.console.browser import page_at
-from tests.service.test_designs import TRIAL
+from tests.trials import TAB as TRIAL
 
 JOB = "alder-street"
 

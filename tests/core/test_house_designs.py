@@ -17,17 +17,11 @@ from handrail.core.quantities.units import KIP
 from handrail.core.rulebook import RulebookError, Text, read_rulebook
 from handrail.core.rulebook.design import read_design
 from tests.bundles import DEMO, plan_of
+from tests.trials import TAB
 
 DOCS = (Path(__file__).parents[2] / "docs" / "designs.md").read_text(encoding="utf-8")
 WRITTEN = re.findall(r"```yaml\n(design: 1\n.*?)```", DOCS, re.DOTALL)[0]
-TRIAL = {
-    "framing": "beam_to_column_flange",
-    "standard": "single_plate",
-    "supported": {"section": "W16X36", "grade": "A992"},
-    "support": {"section": "W14X90", "grade": "A992"},
-    "parameters": {"rows": 4, "plate_thickness": "3/8 in"},
-    "actions": [{"name": "1", "V": "1 kip"}],
-}
+TRIAL = TAB | {"actions": [{"name": "1", "V": "1 kip"}]}
 
 
 def trial(**more: object) -> dict[str, object]:

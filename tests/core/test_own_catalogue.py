@@ -12,15 +12,7 @@ from handrail.core.catalogue.shapes import properties
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError, UnknownName
 from handrail.core.standards import STANDARDS
-
-TRIAL = {
-    "framing": "beam_to_column_flange",
-    "standard": "single_plate",
-    "supported": {"section": "W16X36", "grade": "A992"},
-    "support": {"section": "W14X90", "grade": "A992"},
-    "parameters": {"rows": 4, "plate_thickness": "3/8 in"},
-    "actions": [{"name": "1", "V": "40 kip"}],
-}
+from tests.trials import TAB as TRIAL
 
 
 @pytest.fixture

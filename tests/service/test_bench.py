@@ -11,7 +11,6 @@ import pytest
 from pypdf import PdfReader
 
 from handrail.core.rulebook.yaml import load
-from tests.core.test_own_catalogue import TRIAL
 from tests.service.house import House
 
 EXAMPLES = Path(__file__).parents[2] / "docs" / "examples"
@@ -144,10 +143,3 @@ def test_who_is_not_signed_in_tries_nothing(bay):
             assert bay.call("POST", f"/trial{path}", json=example("trial") | {"text": ""}).status_code == 401
     finally:
         bay.token = token
-
-
-def test_the_first_view_alone_is_the_first_of_all(service):
-    engineer = service.client("engineer")
-    views = {drawn: engineer.trial(TRIAL, drawn=drawn)["drawing"] for drawn in (True, "first", False)}
-    assert views["first"]["views"] == views[True]["views"][:1] and len(views[True]["views"]) > 1
-    assert views[False] is None

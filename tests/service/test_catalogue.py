@@ -8,7 +8,7 @@ import pytest
 from pypdf import PdfReader
 
 from handrail.client import ServiceError
-from tests.core.test_own_catalogue import TRIAL
+from tests.trials import TAB as TRIAL
 
 
 def on_paper(client, trial):

@@ -12,16 +12,9 @@ from pypdf import PdfReader
 from handrail.client import ServiceError
 from handrail.core.rulebook.yaml import load
 from handrail.service.api.designs.files import _digest
+from tests.trials import TAB as TRIAL
 
 JOB = "alder-street"
-TRIAL = {
-    "framing": "beam_to_column_flange",
-    "standard": "single_plate",
-    "supported": {"section": "W16X36", "grade": "A992"},
-    "support": {"section": "W14X90", "grade": "A992"},
-    "parameters": {"rows": 4, "plate_thickness": "3/8 in"},
-    "actions": [{"name": "1", "V": "40 kip"}],
-}
 
 
 @pytest.fixture(scope="module")

@@ -16,10 +16,8 @@ Units = Literal["si", "us"]
 class Bench(Calling):
     """What a client does at the Bench; `data` is a trial, as `handrail trial` reads it from a file."""
 
-    def trial(
-        self, data: Mapping[str, Any], trace: bool = False, units: Units = "si", drawn: bool | Literal["first"] = True
-    ) -> a.Trial:
-        """It checked, with all its sizes, in `units`; with its drawing, without, or with the `first` view of it."""
+    def trial(self, data: Mapping[str, Any], trace: bool = False, units: Units = "si", drawn: bool = True) -> a.Trial:
+        """It checked, with all its sizes, in `units`."""
         return self._call("POST", "/trial", json={**data, "trace": trace, "units": units, "drawn": drawn})
 
     def size_trial(

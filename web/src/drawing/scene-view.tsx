@@ -1,8 +1,8 @@
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import type { Dimension, Note, Point, Shape, View } from "../api/types";
 
-/** One view of a drawing as SVG; lettering keeps its size whatever the scale. */
-export function SceneView({
+/** One view of a drawing as SVG; lettering keeps its size whatever the scale. Drawn again where it is another. */
+export const SceneView = memo(function SceneView({
   view,
   width,
   height,
@@ -54,7 +54,7 @@ export function SceneView({
       </figcaption>
     </figure>
   );
-}
+});
 
 export interface Place {
   x: (v: number) => number;

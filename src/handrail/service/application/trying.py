@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Collection
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 
@@ -13,7 +13,6 @@ from handrail.core.checking.result import CEILING
 from handrail.core.checking.trial import read_given, read_trial
 from handrail.core.checking.trial.answering import Answer, answers, remedies
 from handrail.core.checking.trial.writing import form, left_out, typed
-from handrail.core.drawing.scene import Scene
 from handrail.core.drawing.sheets import Title
 from handrail.core.quantities.words import said
 from handrail.core.rulebook.yaml import dump
@@ -36,18 +35,13 @@ Data = dict[str, Any]
 HERE = "trial"
 
 
-def tried(data: Data, system: str, trace: bool, drawn: bool | Literal["first"]) -> Data:
-    """The answer to a trial, with all views `drawn`, none, or the first. Raises InputError."""
+def tried(data: Data, system: str, trace: bool, drawn: bool) -> Data:
+    """The answer to a trial. Raises InputError."""
     trial = read_trial(data)
     answer = trial.answer(trial.run(trace), system, trace)
     answer["sizes"] = sizes(trial.standard, trial.sizes, system)
     answer["summary"] = trial.standard.summary(trial.sizes, system)
-    answer["drawing"] = None
-    if drawn == "first":
-        views = trial.standard.views(trial.situation, trial.sizes, system)
-        answer["drawing"] = Scene([view.fitted() for view in views[:1]]).as_dict()
-    elif drawn:
-        answer["drawing"] = trial.standard.draw(trial.situation, trial.sizes, system).as_dict()
+    answer["drawing"] = trial.standard.draw(trial.situation, trial.sizes, system).as_dict() if drawn else None
     return answer
 
 

@@ -15,9 +15,7 @@ class TrialBody(BaseModel):
     model_config = ConfigDict(extra="allow")
     trace: bool = False
     units: Literal["si", "us"] = "si"
-    drawn: bool | Literal["first"] = Field(
-        True, description="whether its drawing is wanted too, or the first of its views alone, which takes less"
-    )
+    drawn: bool = Field(True, description="whether its drawing is wanted too")
 
 
 class DrawnBody(BaseModel):
