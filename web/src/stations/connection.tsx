@@ -193,17 +193,15 @@ function Drawn({
           </button>
         )}
         {!solid && (
-          <span className="ml-auto text-xs">
-            <button
-              type="button"
-              className={tab(neighbours)}
-              aria-pressed={neighbours}
-              onClick={() => setNeighbours(!neighbours)}
-              title="What else is at the joint, dimmed"
-            >
-              Neighbours
-            </button>
-          </span>
+          <button
+            type="button"
+            className={`${tab(neighbours)} ml-auto`}
+            aria-pressed={neighbours}
+            onClick={() => setNeighbours(!neighbours)}
+            title="What else is at the joint, dimmed"
+          >
+            Neighbours
+          </button>
         )}
         <span className={`text-xs ${solid ? "" : "ml-1"}`}>
           <Link
